@@ -5,6 +5,7 @@ import type { Because } from '#core/sending/kinds'
 import type { MessageContent } from '#core/message/content'
 import { api, ApiProblem } from '~/composables/useApi'
 import { useFrame } from '~/stores/frame'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** An email as one person would read it. */
 const props = defineProps<{ content: MessageContent, listId: number | null, because: Because }>()
@@ -42,7 +43,7 @@ watch(reader, read)
         v-model="reader" :options="readers" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Reader"
       />
     </div>
-    <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+    <ProblemNote :of="problem" />
     <template v-if="preview">
       <p><strong>{{ preview.subject || 'No subject yet' }}</strong></p>
       <form ref="form" method="post" :action="`/api/courses/preview/html?workspace=${frame.mode}`" target="email-as-it-looks" hidden>

@@ -7,6 +7,7 @@ import type { EndingView } from '#core/views/ending'
 import { useAttempt } from '~/composables/useAttempt'
 import { useEnding } from '~/stores/ending'
 import UsesOf from './UsesOf.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Asks once more before something is deleted: what becomes of it, what names it, how many people that is about. */
 const ending = useEnding()
@@ -29,7 +30,7 @@ async function accept() {
     <div class="fields">
       <p>{{ ending.asked.message }}<template v-if="told?.uses.length"> And:</template></p>
       <UsesOf :kind="ending.asked.thing.kind" :id="ending.asked.thing.id" replaces @told="view => told = view" />
-      <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
+      <ProblemNote :of="problem" />
       <div class="ends">
         <Button severity="secondary" label="Keep it" @click="ending.asked = null" />
         <Button severity="danger" :label="ending.asked.acceptLabel" :disabled="!told || told.blocked" :loading="busy" @click="accept" />

@@ -13,6 +13,7 @@ import { sayPeople } from '~/words/say'
 import SelectField from './SelectField.vue'
 import ThingActions from './ThingActions.vue'
 import UsesOf from './UsesOf.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Makes or changes a field, or deletes it once its number was typed. */
 const editing = defineModel<FieldInput & { line: FieldLine | null } | null>({ required: true })
@@ -72,7 +73,7 @@ function done() {
         <Textarea id="field-choices" v-model="choices" rows="4" auto-resize :invalid="!!problem?.of('choices')" />
         <p v-if="problem?.of('choices')" class="problem" role="alert">{{ problem.of('choices') }}</p>
       </div>
-      <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
+      <ProblemNote :of="problem" general />
       <div class="ends">
         <button v-if="line" type="button" class="link-button" @click="deleting = true">Delete this field</button><span v-else />
         <span class="last">
@@ -90,7 +91,7 @@ function done() {
           <InputText id="field-number" v-model="number" inputmode="numeric" autofocus />
         </div>
       </template>
-      <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
+      <ProblemNote :of="problem" />
       <div class="ends">
         <button type="button" class="link-button" @click="deleting = false">Keep it</button>
         <Button

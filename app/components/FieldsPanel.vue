@@ -69,5 +69,4 @@ const COLUMNS: PlainColumn[] = [
 <style scoped>
 .name { color: var(--p-porch-door); text-align: left; }
 .sub { display: block; }
-.problem { color: var(--p-porch-brick); }
 </style>

@@ -59,5 +59,4 @@ function clear() {
 <style scoped>
 .file { display: flex; gap: 8px; align-items: baseline; }
 .acts { display: flex; gap: 6px; }
-.problem { color: var(--p-porch-brick); }
 </style>

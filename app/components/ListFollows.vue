@@ -44,5 +44,4 @@ fieldset { border: 0; padding: 0; margin: 0; gap: 8px; justify-items: start; }
 legend { padding: 0 0 6px; }
 .sentence { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; }
 .off { width: 24px; height: 24px; border: 0; background: none; color: var(--p-porch-ink-second); cursor: pointer; }
-.problem { color: var(--p-porch-brick); }
 </style>

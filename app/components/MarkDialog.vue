@@ -22,6 +22,7 @@ import ThingActions from './ThingActions.vue'
 import TagFollows from './TagFollows.vue'
 import ListFollows from './ListFollows.vue'
 import RulesBeside from './rule/RulesBeside.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Makes or changes a list or a tag. */
 export type Editing = {
@@ -151,7 +152,7 @@ async function save() {
           on. Who has it keeps it as long as was said then.
         </p>
       </template>
-      <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
+      <ProblemNote :of="problem" general />
       <div class="end">
         <ThingActions v-if="editing.id !== null" :id="editing.id" :kind="editing.kind" @done="ended(null)" />
         <Button type="submit" :label="editing.id === null ? `Make the ${editing.kind}` : `Save the ${editing.kind}`" :loading="busy" />

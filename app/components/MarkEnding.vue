@@ -92,5 +92,4 @@ const remove = () => attempt(async () => {
 .ways { display: flex; justify-content: space-between; }
 .danger { color: var(--p-porch-brick); }
 .ends { display: flex; justify-content: flex-end; gap: 8px; }
-.problem { color: var(--p-porch-brick); }
 </style>

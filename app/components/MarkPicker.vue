@@ -60,5 +60,4 @@ async function makeIt() {
 .choose { display: flex; gap: 6px; }
 .choose :deep(.p-multiselect-label) { flex-wrap: wrap; }
 .choose > :first-child { flex: 1; min-width: 0; }
-.problem { color: var(--p-porch-brick); }
 </style>

@@ -32,6 +32,5 @@ const set = (key: keyof Follows, ids: number[]) => follows.value = { ...follows.
 fieldset { border: 0; padding: 0; margin: 0; gap: 8px; }
 legend { padding: 0 0 6px; }
 .sentence { display: grid; grid-template-columns: 178px minmax(0, 1fr); gap: 10px; align-items: center; }
-.problem { color: var(--p-porch-brick); }
 @media (max-width: 560px) { .sentence { grid-template-columns: minmax(0, 1fr); gap: 3px; } }
 </style>

@@ -172,7 +172,6 @@ function moveToChosen() {
 .now { font: 650 16px/1.3 var(--heading); font-variant-numeric: tabular-nums; }
 .now .chip { font: 600 12.5px/1.5 var(--body); vertical-align: 1px; }
 .moves { display: flex; gap: 13px; font-size: 13px; }
-.problem { color: var(--p-porch-brick); }
 .strip { flex: 1; min-width: 0; position: relative; }
 .strip svg { display: block; overflow: hidden; }
 .says {

@@ -9,6 +9,7 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { sayPeople } from '~/words/say'
 import { addressOf } from '~/words/uses'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What names a thing and what would become of it; and another one put in its place everywhere. */
 const props = defineProps<{ kind: ThingKind, id: number, /** Another can be put in its place here. */ replaces?: boolean }>()
@@ -43,7 +44,7 @@ const target = computed(() => view.value?.others.find(({ id }) => id === into.va
 
 <template>
   <div class="uses">
-    <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
+    <ProblemNote :of="problem" />
     <p v-if="waits" class="note" role="status">
       It was replaced.<template v-if="waits.length"> Publish {{ waits.join(' and ') }}, too: other changes wait there.</template>
     </p>

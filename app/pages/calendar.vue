@@ -11,6 +11,7 @@ import { sayNumber, sayPeople, saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
 import SendSign from '~/components/SendSign.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 const frame = useFrame()
 const { data: view, problem } = useFresh(() => api<CalendarView>('calendar'), () => frame.mode)
@@ -41,7 +42,7 @@ const label = (one: CalendarDay) =>
 <template>
   <div>
     <PageHead title="Coming days">{{ standing }}</PageHead>
-    <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+    <ProblemNote :of="problem" />
     <template v-if="view">
       <p v-if="open" class="second small explain">
         Where it is open which way people take at a hold or a fork, they are split as those before

@@ -11,6 +11,7 @@ import { useFresh } from '~/composables/useFresh'
 import { sayNumber, saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 const frame = useFrame()
 const zone = computed(() => frame.zone)
@@ -34,7 +35,7 @@ const again = (outboxId: number | null) => attempt(async () => {
 <template>
   <div>
     <PageHead title="Engine room">{{ standing }}</PageHead>
-    <p v-if="loading" class="note brick" role="alert">{{ loading }}</p>
+    <ProblemNote :of="loading" />
     <template v-if="view">
       <p v-if="view.carrier !== 'ready'" class="note brick">
         {{ view.carrier === 'stopped' ? 'Sending has stopped' : 'The mail server cannot be reached just now; it is tried again by itself' }}: {{ view.carrierReason }}
@@ -74,7 +75,7 @@ const again = (outboxId: number | null) => attempt(async () => {
           <Button v-if="view.givenUpCount > 1" :label="`Try all ${sayNumber(view.givenUpCount)} again`" severity="secondary" size="small"
                   :loading="busy" @click="again(null)" />
         </div>
-        <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
+        <ProblemNote :of="problem" />
         <p class="panel-body second">
           {{ view.waitingAgain ? `${saySome(view.waitingAgain, 'email waits', 'emails wait')} for another try by itself. ` : '' }}{{ view.givenUpCount === 0 ? 'None was given up.' : `${saySome(view.givenUpCount, 'was', 'were')} given up: refused for good, or tried for three days. Addresses that take no mail are not among them.` }}
         </p>

@@ -15,6 +15,7 @@ import NameDialog from '~/components/NameDialog.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
 import SendSign from '~/components/SendSign.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 const frame = useFrame()
 const { data: today, problem } = useFresh(() => api<TodayView>('today'), () => frame.mode)
@@ -78,7 +79,7 @@ const { makePage, makeCourse } = useMaking()
         <Button label="New opt-in page" @click="newPage = true" />
       </template>
     </PageHead>
-    <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+    <ProblemNote :of="problem" />
 
     <template v-if="today">
       <p v-if="!today.figures" class="note brick">These figures could not be worked out. The log says why.</p>
@@ -189,6 +190,5 @@ button.row:hover { background: var(--p-porch-rail); }
 .notice.trouble strong { color: var(--p-porch-brick); }
 .happened { display: flex; justify-content: space-between; gap: 12px; align-items: baseline; padding-block: 8px; }
 .when-small { flex: none; }
-.problem { color: var(--p-porch-brick); }
 @media (max-width: 760px) { .figures { grid-template-columns: 1fr 1fr; gap: 10px 16px; } .two { grid-template-columns: minmax(0, 1fr); } }
 </style>

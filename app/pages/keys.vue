@@ -13,6 +13,7 @@ import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Keys by which programs come in: each with what it may do; the key itself is shown once. */
 const frame = useFrame()
@@ -131,7 +132,7 @@ function sayScopes(scopes: Scope[]): string {
         </div>
         <p class="hint">Changing subscribers includes adding them and erasing them for good.</p>
         <p v-if="problem?.of('scopes')" class="problem" role="alert">{{ problem.of('scopes') }}</p>
-        <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
+        <ProblemNote :of="problem" general />
         <div class="ends"><Button type="submit" label="Make it" :loading="busy" /></div>
       </form>
     </Dialog>

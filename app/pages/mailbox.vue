@@ -12,6 +12,7 @@ import { saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
 import TablePages from '~/components/TablePages.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 const frame = useFrame()
 const zone = computed(() => frame.zone)
@@ -62,7 +63,7 @@ async function opened() {
     <PageHead title="Practice mailbox">
       <template v-if="box">{{ saySome(box.total, 'email', 'emails') }}{{ values.search ? ' found' : ' delivered here' }}. Nothing has left this machine.</template>
     </PageHead>
-    <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+    <ProblemNote :of="problem" />
 
     <section v-if="box && box.total === 0 && !values.search" class="panel panel-body">
       <h2>No mail yet</h2>
@@ -140,6 +141,5 @@ ul { margin: 0; padding: 0; list-style: none; overflow: auto; flex: 1; }
 .tools { display: flex; justify-content: space-between; gap: 8px; flex-wrap: wrap; }
 iframe { flex: 1; width: 100%; border: 0; background: #fff; border-radius: 0 0 8px 8px; min-height: 260px; }
 pre { flex: 1; margin: 0; padding: 14px 16px; overflow: auto; white-space: pre-wrap; overflow-wrap: anywhere; }
-.problem { color: var(--p-porch-brick); }
 @media (max-width: 760px) { .mailbox { height: auto; } .two { grid-template-columns: minmax(0, 1fr); } }
 </style>

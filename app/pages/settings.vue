@@ -17,6 +17,7 @@ import SellingPanel from '~/components/settings/SellingPanel.vue'
 import SignInPanel from '~/components/settings/SignInPanel.vue'
 import WorkspaceForm from '~/components/settings/WorkspaceForm.vue'
 import PageHead from '~/components/PageHead.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 const frame = useFrame()
 const toast = useToast()
@@ -32,7 +33,7 @@ async function saved() {
 </script>
 
 <template>
-  <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+  <ProblemNote v-if="problem" :of="problem" />
   <div v-else-if="settings">
     <PageHead title="Settings">
       {{ live ? 'The live workspace: emails really leave.' : 'The practice workspace: nothing leaves this machine.' }}

@@ -24,6 +24,7 @@ import ShelfSwitch from '~/components/ShelfSwitch.vue'
 import UsedBy from '~/components/UsedBy.vue'
 import TaskNote from '~/components/subscribers/TaskNote.vue'
 import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 const frame = useFrame()
 const { lists, tags, loaded, problem, load } = useMarks()
@@ -85,7 +86,7 @@ const COLUMNS_2: PlainColumn[] = [
         <Button label="New tag" @click="newTag" />
       </template>
     </PageHead>
-    <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+    <ProblemNote :of="problem" />
     <TaskNote v-if="task" :task="task" @close="task = null" />
 
     <div v-if="loaded" class="stack">

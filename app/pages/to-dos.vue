@@ -10,6 +10,7 @@ import { useFresh } from '~/composables/useFresh'
 import { saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What is to be done about people, and what rules wanted you to know. */
 const frame = useFrame()
@@ -39,7 +40,7 @@ async function see() {
 <template>
   <div>
     <PageHead title="To-dos and notices">{{ standing }}</PageHead>
-    <p v-if="problem || refused" class="note brick" role="alert">{{ problem ?? refused?.message }}</p>
+    <ProblemNote :of="problem ?? refused" />
     <div v-if="desk" class="columns two">
       <div class="stack">
         <section class="panel" aria-labelledby="open">

@@ -15,6 +15,7 @@ import { saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
 import SelectField from '~/components/SelectField.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Addresses outside that rules call, and addresses of ours that something outside calls. */
 const frame = useFrame()
@@ -196,7 +197,7 @@ function fate({ state, tries, nextAt, status, problem: said }: Delivery): string
           <SelectField v-model="editing.reading.event" label="The call means" :options="MEANS" />
           <SelectField v-model="editing.reading.unknown" label="Somebody unknown" :options="UNKNOWN" />
         </template>
-        <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
+        <ProblemNote :of="problem" general />
         <div class="ends"><Button type="submit" label="Save it" :loading="busy" /></div>
       </form>
     </Dialog>

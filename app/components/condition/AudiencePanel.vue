@@ -76,5 +76,4 @@ const where = computed(() => JSON.stringify(props.condition))
 .held { margin: 4px 0 0; padding: 0; list-style: none; }
 .held .n { display: inline-block; min-width: 44px; text-align: right; font-variant-numeric: tabular-nums; padding-right: 4px; }
 .overlap { display: flex; justify-content: space-between; gap: 10px; }
-.problem { color: var(--p-porch-brick); }
 </style>

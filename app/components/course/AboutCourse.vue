@@ -74,7 +74,6 @@ const publicName = computed(() => props.lists.find(({ id }) => id === typed.valu
 <style scoped>
 .narrow { max-width: 760px; margin-bottom: 12px; }
 .hours { margin: -4px 0 10px; }
-.problem { color: var(--p-porch-brick); }
 .about { display: grid; grid-template-columns: 1.1fr 1fr 1fr 1.3fr; gap: 14px; padding: 12px 14px; margin-bottom: 12px; }
 .door-words { min-height: 34px; display: flex; align-items: center; }
 .door-words .link-button { text-align: left; }

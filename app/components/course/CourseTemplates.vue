@@ -11,6 +11,7 @@ import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
 import { saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Finished courses to copy, and a course of a file. What comes of it is a draft. */
 const frame = useFrame()
@@ -58,7 +59,7 @@ async function bring() {
       />
     </div>
     <p class="second small">With real words, to be written over. A file is one that was taken along from a course: JSON, or a folder of Markdown files as ZIP.</p>
-    <p v-if="problem" class="note brick" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
+    <ProblemNote :of="problem" first />
     <div v-if="brought" class="note" role="status">
       <p><strong>{{ brought.name }}</strong> stands there as a draft. <NuxtLink :to="`/courses/${brought.id}`">Look at it</NuxtLink></p>
       <p v-if="brought.made.length" class="small">Made for it: {{ brought.made.join(', ') }}.</p>

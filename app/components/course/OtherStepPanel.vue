@@ -19,6 +19,7 @@ import SidePanel from '~/components/SidePanel.vue'
 import SpanField from './SpanField.vue'
 import StepFoot, { type StepPlace } from './StepFoot.vue'
 import WhenForm from './WhenForm.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** A step of a course that is no email: what it waits for, asks, does, or where it leads. */
 defineProps<{
@@ -63,7 +64,7 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
   <SidePanel :label="title" @close="$emit('close')">
     <template #head><h2>{{ title }}</h2></template>
     <div class="fields">
-      <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+      <ProblemNote :of="problem" />
       <template v-if="step.kind === 'hold'">
         <div class="field">
           <span class="label">People wait here until</span>

@@ -10,6 +10,7 @@ import type { ChangeOutlook, CourseView } from '#core/views/course'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { sayPeople } from '~/words/say'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Says what publishing changes, for how many people at which step; then does it. */
 const props = defineProps<{ course: CourseView, zone: string, revision?: string, say: (
@@ -108,7 +109,7 @@ const go = () => attempt(async () => {
         <label for="goes-on">{{ sayPeople(outlook.newEnd.finished) }} {{ outlook.newEnd.finished === 1 ? 'has' : 'have' }} come to the old end: let them go on with “{{ title(outlook.newEnd.stepId) }}”</label>
       </div>
       <slot />
-      <p v-if="problem" class="note brick" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
+      <ProblemNote :of="problem" first />
       <div class="end">
         <Button severity="secondary" label="Not yet" @click="visible = false" />
         <Button label="Publish the changes" :loading="busy" @click="go" />

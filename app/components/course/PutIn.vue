@@ -35,5 +35,4 @@ const put = () => attempt(async () => {
 <style scoped>
 .line { display: flex; gap: 8px; }
 .line > :first-child { flex: 1; }
-.problem { color: var(--p-porch-brick); }
 </style>

@@ -17,6 +17,7 @@ import { useFrame } from '~/stores/frame'
 import { daysOf, sayReader, sayWarning } from '~/courses/rehearsal'
 import KeptRehearsals from './KeptRehearsals.vue'
 import ReaderForm from './ReaderForm.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** The course played by the real engine for invented readers, side by side. */
 const props = defineProps<{ course: CourseView, zone: string, revision: string | undefined, title: (
@@ -94,7 +95,7 @@ async function keep(n: number) {
         aria-label="What is shown" />
       <Button v-if="readers.length < MOST" label="Add a reader" severity="secondary" size="small" @click="editing = readers.length" />
     </div>
-    <p v-if="problem" class="note brick" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
+    <ProblemNote :of="problem" first />
     <p v-if="view?.unreachable.length" class="note lamp">
       Nobody can come to
       {{ view.unreachable.map(id => `“${title(id)}”`).join(', ') }}.

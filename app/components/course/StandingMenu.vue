@@ -7,6 +7,7 @@ import Select from 'primevue/select'
 import { useToast } from 'primevue/usetoast'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /**
  * What can be done by hand to one person's journey: another step, a stop for a while, the way out.
@@ -54,7 +55,7 @@ defineExpose({ open: (event: Event) => menu.value!.toggle(event) })
           v-model="toId" :options="steps" option-label="name" option-value="id" placeholder="which step" aria-label="Before which step" />
       </template>
       <p v-else>They leave this course, and what waits to be sent to them by it is withdrawn. Everything else they get stays as it is.</p>
-      <p v-if="problem" class="note brick" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
+      <ProblemNote :of="problem" first />
       <div class="end">
         <Button severity="secondary" label="Leave it as it is" @click="asking = null" />
         <Button

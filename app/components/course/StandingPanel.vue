@@ -13,6 +13,7 @@ import { useFrame } from '~/stores/frame'
 import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
 import TablePages from '~/components/TablePages.vue'
 import StandingMenu from './StandingMenu.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Who stands where in a course, the longest first, and what can be done to one of them by hand. */
 const props = defineProps<{ course: CourseView, zone: string, title: (stepId: string) => string }>()
@@ -68,7 +69,7 @@ async function changed() {
 
 <template>
   <div class="fields">
-    <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+    <ProblemNote :of="problem" />
     <div class="line">
       <span id="standing-where">Who stands</span>
       <Select

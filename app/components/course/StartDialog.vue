@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import AstrayNotes from '~/components/AstrayNotes.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 import { computed, ref, watch } from 'vue'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
@@ -89,7 +90,7 @@ const go = () => attempt(async () => {
         </p>
         <p v-else>This course has no way in yet: nobody can come into it by themselves. You can add one later, or let people in by hand.</p>
       </template>
-      <p v-if="problem" class="note brick" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
+      <ProblemNote :of="problem" first />
       <div class="end">
         <Button severity="secondary" label="Not yet" @click="visible = false" />
         <Button

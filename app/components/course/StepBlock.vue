@@ -133,5 +133,4 @@ const people = (number: string) => ({ path: '/subscribers', query: { course: pro
   cursor: pointer; overflow-wrap: anywhere;
 }
 .head:hover { text-decoration: underline; }
-.problem { color: var(--p-porch-brick); }
 </style>

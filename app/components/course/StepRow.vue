@@ -95,7 +95,6 @@ const columns = computed(() => {
 .top { display: flex; justify-content: space-between; gap: 16px; }
 .top strong { font: 650 15.5px/1.35 var(--heading); }
 .asks { display: flex; gap: 6px; flex: none; max-width: 46%; font-size: 12.5px; font-weight: 600; color: var(--p-porch-spruce); }
-.problem { color: var(--p-porch-brick); }
 .figure { padding-top: 14px; min-height: 24px; }
 a.figure { color: var(--p-porch-ink); }
 .figures { display: contents; }

@@ -5,6 +5,7 @@ import { sayMoment } from '#core/time/say'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import SidePanel from '~/components/SidePanel.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** The people behind a number of a course. */
 const props = defineProps<{ courseId: number, asked: WhoAsked, words: string, zone: string }>()
@@ -26,7 +27,7 @@ watch(() => JSON.stringify(props.asked), () => void load(0), { immediate: true }
 <template>
   <SidePanel :label="words" @close="emit('close')">
     <template #head><h2>{{ words }}</h2></template>
-    <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
+    <ProblemNote :of="problem" />
     <p v-if="!people.length && !busy && !problem" class="second">Nobody.</p>
     <ul class="who">
       <li v-for="one in people" :key="one.personId">

@@ -22,7 +22,3 @@ defineProps<{ wrong: (field: string) => string | undefined }>()
     </section>
   </div>
 </template>
-
-<style scoped>
-.problem { color: var(--p-porch-brick); }
-</style>

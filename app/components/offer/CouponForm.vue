@@ -13,6 +13,7 @@ import { useAttempt } from '~/composables/useAttempt'
 import InstantField from '~/components/InstantField.vue'
 import MoneyField from '~/components/MoneyField.vue'
 import SidePanel from '~/components/SidePanel.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** One coupon, made or changed. */
 const props = defineProps<{ offerId: number, price: Price, coupon: Coupon | null }>()
@@ -95,7 +96,7 @@ async function save() {
         <template v-if="uses !== null"><InputNumber v-model="uses" :min="1" :max="1000000" :allow-empty="false" aria-label="How often" size="small" class="narrow" /> <span class="second small">purchases</span></template>
         <span v-else class="second small">Any number of purchases.</span>
       </div>
-      <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
+      <ProblemNote :of="problem" general />
       <div class="end">
         <Button label="Leave it" severity="secondary" @click="emit('close')" />
         <Button type="submit" :label="coupon ? 'Change the coupon' : 'Make the coupon'" :loading="busy" />

@@ -61,6 +61,5 @@ function move(n: number, by: -1 | 1) {
 </template>
 
 <style scoped>
-.problem { color: var(--p-porch-brick); }
 .line { display: flex; flex-wrap: wrap; gap: 10px; align-items: center; }
 </style>

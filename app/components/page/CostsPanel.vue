@@ -9,6 +9,7 @@ import type { SourceCosts } from '#core/views/sources'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import SidePanel from '~/components/SidePanel.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What was spent on a source, a month a line. */
 const props = defineProps<{ source: SourceKey, says: string }>()
@@ -36,7 +37,7 @@ async function save() {
 <template>
   <SidePanel :label="`Money spent on ${says}`" @close="emit('close')">
     <template #head><h2 class="cut">Money spent on {{ says }}</h2></template>
-    <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
+    <ProblemNote :of="problem" general />
     <form v-if="view" class="fields" @submit.prevent="save">
       <p class="second small">In whole, for each month: {{ view.currency }} for new amounts. Empty where nothing was spent.</p>
       <div v-for="{ month, currency } in view.months" :key="month" class="month">

@@ -63,5 +63,4 @@ const called = computed(() => page.value.name.trim() || `result page ${props.n +
 .acts { display: flex; }
 .when { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; }
 .start { justify-self: start; }
-.problem { color: var(--p-porch-brick); }
 </style>

@@ -64,7 +64,3 @@ watch(() => result.value?.id ?? null, id => emit('came', id), { immediate: true 
     </p>
   </section>
 </template>
-
-<style scoped>
-.problem { color: var(--p-porch-brick); }
-</style>

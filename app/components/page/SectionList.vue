@@ -120,6 +120,5 @@ li.chosen { background: var(--p-porch-rail); }
 .more { display: grid; gap: 10px; padding: 2px 8px 12px; }
 .acts { display: flex; gap: 4px; }
 .wanting { color: var(--p-porch-brick); }
-.problem { color: var(--p-porch-brick); }
 .back { width: 100%; }
 </style>

@@ -37,5 +37,4 @@ const run = () =>
 
 <style scoped>
 .big { font: 650 27px/1.2 var(--heading); }
-.problem { color: var(--p-porch-brick); }
 </style>

@@ -45,5 +45,4 @@ async function make() {
 
 <style scoped>
 .new { display: inline-flex; align-items: center; gap: 6px; }
-.problem { color: var(--p-porch-brick); }
 </style>

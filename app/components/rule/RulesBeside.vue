@@ -94,5 +94,4 @@ async function save() {
 .one.off { opacity: 0.75; }
 .make { display: grid; gap: 6px; margin-top: 6px; padding: 10px; border-radius: 6px; background: var(--p-porch-rail); }
 .line { display: flex; align-items: center; gap: 8px; flex-wrap: wrap; }
-.problem { color: var(--p-porch-brick); }
 </style>

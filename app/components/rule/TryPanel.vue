@@ -10,6 +10,7 @@ import { newWhen } from '~/rules/choices'
 import PersonField, { type PickedPerson } from '~/components/PersonField.vue'
 import ChainLines from './ChainLines.vue'
 import WhenRow from './WhenRow.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Picks a real person and an event, and shows what the rules would do. Nothing is changed by it. */
 const props = defineProps<{ draft: { id: number | null, rule: RuleInput } | null }>()
@@ -51,7 +52,7 @@ const summary = computed(() => acting.value === 0
     <div>
       <Button label="See what would happen" icon="pi pi-eye" severity="secondary" :disabled="!person" :loading="busy" @click="tryIt" />
     </div>
-    <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
+    <ProblemNote :of="problem" />
     <div v-if="tried" class="result" role="status">
       <p v-if="tried.nothing" class="note lamp">{{ tried.nothing }}</p>
       <template v-else>

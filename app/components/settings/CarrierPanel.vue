@@ -7,6 +7,7 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { endDot } from '#core/time/say'
 import { saySome } from '~/words/say'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** How sending stands in live, and what the owner can do about it. */
 const props = defineProps<{ settings: SettingsView }>()
@@ -45,7 +46,7 @@ const resumeDomain = (domain: string) => attempt(async () => {
     <h2 id="carrier">Sending</h2>
     <div class="panel-body fields">
       <p :class="{ problem: settings.carrierState === 'stopped' }">{{ standing }}</p>
-      <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
+      <ProblemNote v-if="problem" :of="problem" />
       <p v-else-if="said" class="note" role="status">{{ said }}</p>
       <p v-if="settings.slowed" class="note lamp">
         The mail server asked us to slow down: “{{ settings.slowed.said }}”.
@@ -68,5 +69,4 @@ const resumeDomain = (domain: string) => attempt(async () => {
 <style scoped>
 .stopped { display: grid; gap: 6px; justify-items: start; }
 .tools { display: flex; gap: 8px; }
-.problem { color: var(--p-porch-brick); }
 </style>

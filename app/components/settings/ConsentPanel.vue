@@ -10,6 +10,7 @@ import { COUNTRY_OPTIONS } from '~/audience/fieldOptions'
 import { useSetting } from '~/composables/useSetting'
 import { sayNumber, sayPeople } from '~/words/say'
 import PeopleNumber from '~/components/PeopleNumber.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Where consent must be on record, whom that holds back, and what is done about unknown countries. */
 const {
@@ -45,7 +46,7 @@ const without: Condition = { kind: 'none', of: [{ kind: 'consent', is: 'on-recor
       <p>Held back by this now: <PeopleNumber :people="view.heldBack" :words="sayPeople(view.heldBack)" :query="where({ kind: 'country', is: [...view.countries], unknown: false }, without)" />.</p>
       <p>Of unknown country: <PeopleNumber :people="view.unknown" :words="sayPeople(view.unknown)" :query="where(unknown)" />, <PeopleNumber :people="view.unknownWithout" :words="sayNumber(view.unknownWithout)" :query="where(unknown, without)" /> of them without consent on record.</p>
       <label class="check"><Checkbox v-model="typed.unknownNeeds" binary /> Hold these back, too: treat an unknown country like one of the above</label>
-      <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
+      <ProblemNote :of="problem" />
       <div class="end">
         <Button type="submit" label="Save where consent is needed" severity="secondary" :loading="busy" :disabled="!changed" />
       </div>
@@ -56,5 +57,4 @@ const without: Condition = { kind: 'none', of: [{ kind: 'consent', is: 'on-recor
 <style scoped>
 .check { display: flex; gap: 8px; align-items: center; }
 .end { text-align: right; }
-.problem { color: var(--p-porch-brick); }
 </style>

@@ -29,7 +29,3 @@ async function save() {
     </div>
   </form>
 </template>
-
-<style scoped>
-.problem { color: var(--p-porch-brick); }
-</style>

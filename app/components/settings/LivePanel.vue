@@ -9,6 +9,7 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFrame } from '~/stores/frame'
 import InsideQuestion from './InsideQuestion.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** From practice to live: what must be in order, and the step itself. */
 const props = defineProps<{ smtpFromEnvironment: boolean, /** Changes whenever the settings were saved. */ saved: number }>()
@@ -87,7 +88,7 @@ function goLive() {
         </li>
       </ul>
       <p v-if="said" class="note" role="status">{{ said }}</p>
-      <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
+      <ProblemNote :of="problem" general />
       <div class="tools">
         <Button
           label="Try the mail server" severity="secondary" :loading="busy" :disabled="!smtpUrl && !smtpFromEnvironment" @click="tryServer"

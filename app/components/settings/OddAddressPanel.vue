@@ -4,6 +4,7 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
 import SelectField from '~/components/SelectField.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What pages do with addresses of a role and of throw-away domains. Saved as it is chosen. */
 const { data: rule, problem: loading } = useFresh(() => api<OddAddressRule>('odd-addresses'))
@@ -29,11 +30,7 @@ const set = (change: Partial<OddAddressRule>) => attempt(async () => {
         @update:model-value="throwaway => set({ throwaway })">
         <p class="hint">By a public list that came with this version. It counts on opt-in pages; imports take what you bring.</p>
       </SelectField>
-      <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
+      <ProblemNote :of="problem" />
     </div>
   </section>
 </template>
-
-<style scoped>
-.problem { color: var(--p-porch-brick); }
-</style>

@@ -10,6 +10,7 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
 import InsideQuestion from './InsideQuestion.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What receipts say, which click led to a purchase, and who takes the money. */
 const props = defineProps<{ live: boolean, senderHint: string }>()
@@ -75,7 +76,7 @@ async function save(insideMeant = false) {
         <p>Payments are told to <span class="mono">{{ view!.endpoint }}</span>, signed by the Standard Webhooks specification. <button type="button" class="link-button small" :aria-expanded="shown" @click="shown = !shown">{{ shown ? 'Hide the secret' : 'Show the secret' }}</button></p>
         <p v-if="shown" class="mono secret">{{ view!.paymentsSecret || view!.ownSecret }}</p>
       </div>
-      <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
+      <ProblemNote :of="problem" general />
       <p class="end"><Button type="submit" label="Save" severity="secondary" :loading="busy" /></p>
     </form>
   </section>

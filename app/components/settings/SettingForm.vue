@@ -31,5 +31,4 @@ defineEmits<{ save: [] }>()
 <style scoped>
 .fields :deep(.line) { display: flex; gap: 8px; align-items: center; flex-wrap: wrap; }
 .fields :deep(.line .p-inputnumber-input) { width: 100px; }
-.problem { color: var(--p-porch-brick); }
 </style>

@@ -11,6 +11,7 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
 import { saySome } from '~/words/say'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** The owner's password, and the browsers that are signed in with it. */
 const { data: view, load } = useFresh(() => api<SessionsView>('sessions'))
@@ -72,7 +73,7 @@ function signOutEverywhere() {
             type="submit" label="Change password" severity="secondary" :loading="busy" :disabled="current === '' || password === ''" />
         </div>
       </form>
-      <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
+      <ProblemNote :of="problem" general />
       <p class="second">{{ sayOthers }} A browser is signed out after 14 days without use, and after 90 days at the latest.</p>
       <div><Button label="Sign out everywhere" severity="secondary" :loading="busy" @click="signOutEverywhere" /></div>
     </div>

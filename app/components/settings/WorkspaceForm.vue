@@ -12,6 +12,7 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import SelectField from '~/components/SelectField.vue'
 import InsideQuestion from './InsideQuestion.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What a workspace says about itself; saved by a button, because a new zone moves unsent emails. */
 const props = defineProps<{ settings: SettingsView }>()
@@ -102,7 +103,7 @@ async function save(insideMeant = false) {
         <p v-if="problem?.of('smtpUrl')" class="problem">{{ problem.of('smtpUrl') }}</p>
         <InsideQuestion :problem="problem" field="smtpUrl" @meant="save(true)" />
       </div>
-      <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
+      <ProblemNote :of="problem" general />
       <div class="end"><Button type="submit" label="Save the settings" :loading="busy" :disabled="!changed" /></div>
     </div>
   </form>

@@ -176,6 +176,5 @@ function originOf(eventId: number): string {
 .off { width: 24px; height: 24px; border: 0; border-radius: 4px; background: none; color: var(--p-porch-ink-second); cursor: pointer; }
 .off .pi { font-size: 11px; }
 .off:hover { background: var(--p-porch-brick-ground); color: var(--p-porch-brick); }
-.problem { color: var(--p-porch-brick); }
 .end { display: flex; justify-content: flex-end; gap: 8px; }
 </style>

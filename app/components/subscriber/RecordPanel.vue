@@ -158,8 +158,7 @@ async function merge() {
 <style scoped>
 .ways { display: grid; justify-items: start; gap: 4px; }
 .link { font-weight: 600; }
-.danger, .problem { color: var(--p-porch-brick); }
-.ends { display: flex; justify-content: flex-end; gap: 8px; }
+.danger, .ends { display: flex; justify-content: flex-end; gap: 8px; }
 .found {
   text-align: left; padding: 7px 10px; border: 1px solid var(--p-porch-line); border-radius: 6px; background: var(--p-porch-paper);
   cursor: pointer; overflow-wrap: anywhere;

@@ -77,5 +77,4 @@ const replied = () => changed(() => api(`subscribers/${props.id}/replied`, { met
 .todo { display: flex; gap: 12px; align-items: baseline; }
 .todo > :first-child { flex: 1; }
 .over { text-decoration: line-through; color: var(--p-porch-ink-second); }
-.problem { color: var(--p-porch-brick); }
 </style>

@@ -70,5 +70,4 @@ watch([asked, () => props.view], async () => {
 <style scoped>
 .which { width: 100%; }
 .answer { display: grid; gap: 4px; padding-top: 12px; }
-.problem { color: var(--p-porch-brick); }
 </style>

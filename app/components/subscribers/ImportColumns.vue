@@ -90,6 +90,5 @@ const order = (n: number, dateOrder: DateOrder) =>
 .name { font-weight: 600; }
 .goes { display: grid; grid-template-columns: minmax(0, 1fr); gap: 4px; }
 .tick { display: flex; gap: 8px; align-items: center; }
-.problem { color: var(--p-porch-brick); }
 @media (max-width: 760px) { .column { grid-template-columns: minmax(0, 1fr); gap: 4px; } }
 </style>

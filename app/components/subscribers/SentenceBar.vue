@@ -13,6 +13,7 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { sayNumber, sayPeople } from '~/words/say'
 import { useFrame } from '~/stores/frame'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What is to be done with everybody in the table, or with those picked, said in one sentence with their number. */
 const props = defineProps<{
@@ -129,7 +130,7 @@ async function doIt() {
         <label for="erase-number">Type the number {{ people }} to erase them</label>
         <InputText id="erase-number" v-model="number" inputmode="numeric" autofocus autocomplete="off" />
       </div>
-      <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
+      <ProblemNote :of="problem" />
       <div class="ends">
         <Button severity="secondary" label="Keep them" @click="erasing = false" />
         <Button type="submit" severity="danger" :label="label" :disabled="number.trim() !== String(people)" :loading="busy" />

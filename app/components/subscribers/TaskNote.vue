@@ -69,5 +69,4 @@ const END: Record<TaskView['state'], string> = { waiting: '', running: '', done:
 .task { display: flex; align-items: center; gap: 14px; flex-wrap: wrap; margin-bottom: 12px; }
 .bar { width: 180px; height: 8px; }
 .said { flex: 1; min-width: 300px; }
-.problem { color: var(--p-porch-brick); }
 </style>

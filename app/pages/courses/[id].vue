@@ -47,6 +47,7 @@ import PageHead from '~/components/PageHead.vue'
 import ThingActions from '~/components/ThingActions.vue'
 import RulesBeside from '~/components/rule/RulesBeside.vue'
 import SaveNote from '~/components/SaveNote.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 const id = Number(useRoute().params.id)
 const frame = useFrame()
@@ -195,7 +196,7 @@ const deleteIt = () => ending.ask({
       </template>
     </PageHead>
 
-    <p v-if="partsProblem" class="note brick" role="alert">{{ partsProblem }}</p>
+    <ProblemNote :of="partsProblem" />
     <p v-for="text in [...missingOf(null), ...serverSays]" :key="text" class="note brick" role="alert">{{ text }}</p>
     <div v-if="course.stoppedAt !== null" class="note stopped">
       <p>
@@ -204,7 +205,7 @@ const deleteIt = () => ending.ask({
       </p>
       <Button label="Resume the course" size="small" :loading="turning" @click="goOn" />
     </div>
-    <p v-if="stopProblem" class="note brick" role="alert">{{ stopProblem.message }}</p>
+    <ProblemNote :of="stopProblem" />
     <p v-if="course.status === 'running' && course.hasChanges" class="note">
       There are changes that readers do not get yet. They stay with the
       published version until you publish.

@@ -17,6 +17,7 @@ import NameDialog from '~/components/NameDialog.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
 import ShelfSwitch from '~/components/ShelfSwitch.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 const frame = useFrame()
 const { data: courses, problem } = useFresh(() => api<CourseLine[]>('courses'))
@@ -38,7 +39,7 @@ const standing = computed(() => {
       {{ standing }}
       <template #actions><Button label="New course" @click="making = true" /></template>
     </PageHead>
-    <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+    <ProblemNote :of="problem" />
     <section v-if="courses?.length" class="panel">
       <DataTable :value="shown" data-key="id" @row-click="({ data }) => navigateTo(`/courses/${data.id}`)">
         <Column header="Course">

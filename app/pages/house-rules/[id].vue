@@ -28,6 +28,7 @@ import RuleSentence from '~/components/rule/RuleSentence.vue'
 import SidePanel from '~/components/SidePanel.vue'
 import TryPanel from '~/components/rule/TryPanel.vue'
 import WhenRow from '~/components/rule/WhenRow.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** One house rule, new or saved, as the sentence it is. */
 const route = useRoute()
@@ -93,7 +94,7 @@ const thenProblem = (n: number) =>
 
 <template>
   <div>
-    <p v-if="loading || partsProblem" class="note brick" role="alert">{{ loading || partsProblem }}</p>
+    <ProblemNote v-if="loading || partsProblem" :of="loading || partsProblem" />
     <template v-else-if="typed && parts && says">
       <PageHead :title="id === null ? 'New house rule' : 'House rule'" :back="{ to: '/house-rules', name: 'House rules' }">
         <template v-if="!view">Read it like a sentence. It acts on what happens from the moment it is saved.</template>
@@ -115,7 +116,7 @@ const thenProblem = (n: number) =>
       <div class="columns two">
         <div class="stack">
           <section class="panel panel-body fields" aria-label="The rule">
-            <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
+            <ProblemNote :of="problem" general />
             <div v-if="circle" class="note lamp circle" role="alert">
               <p><strong>These rules could go in a circle:</strong> {{ circle }}.</p>
               <p class="small">From one beginning each rule acts once per person, so it would end by itself. Often it means that one of them is not wanted.</p>
@@ -184,7 +185,6 @@ const thenProblem = (n: number) =>
 .two { grid-template-columns: minmax(0, 1fr) 290px; }
 .part { display: grid; gap: 6px; }
 .part > h2 { font-size: 14.5px; }
-.problem { color: var(--p-porch-brick); }
 .add { justify-self: start; }
 .line { display: flex; align-items: center; gap: 10px; flex-wrap: wrap; }
 .few :deep(input) { width: 120px; }

@@ -20,6 +20,7 @@ import RuleTemplates from '~/components/rule/RuleTemplates.vue'
 import RuleSentence from '~/components/rule/RuleSentence.vue'
 import SidePanel from '~/components/SidePanel.vue'
 import TryPanel from '~/components/rule/TryPanel.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 const { data: rules, problem, load } = useFresh(() => api<RuleLine[]>('rules'))
 const { shown: inSight, away, showsAway } = useShelf('rule', () => rules.value)
@@ -56,7 +57,7 @@ async function switchRule(rule: RuleLine, on: boolean) {
         <Button label="New rule" @click="navigateTo('/house-rules/new')" />
       </template>
     </PageHead>
-    <p v-if="problem || refused" class="note brick" role="alert">{{ problem ?? refused?.message }}</p>
+    <ProblemNote :of="problem ?? refused" />
     <div v-if="rules" class="stack">
       <InputText
         v-if="rules.length > 5" v-model="sought" size="small" placeholder="any word of a rule" aria-label="Find a rule" class="find" />

@@ -21,6 +21,7 @@ import PageHead from '~/components/PageHead.vue'
 import ThingActions from '~/components/ThingActions.vue'
 import QrCode from '~/components/QrCode.vue'
 import RulesBeside from '~/components/rule/RulesBeside.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** One tracked link, new or of the library: where it leads, what following it brings, and what came of it. */
 const route = useRoute()
@@ -58,7 +59,7 @@ const where = computed(() =>
 
 <template>
   <div>
-    <p v-if="loading || partsProblem" class="note brick" role="alert">{{ loading || partsProblem }}</p>
+    <ProblemNote v-if="loading || partsProblem" :of="loading || partsProblem" />
     <template v-else-if="typed && parts">
       <PageHead :title="id === null ? 'New link' : view?.name ?? ''" :back="{ to: '/links', name: 'Links' }">
         <template v-if="view"><NuxtLink v-if="view.people" :to="{ path: '/subscribers', query: { where } }">{{ sayPeople(view.people) }}</NuxtLink><template v-else>Nobody</template> followed it, {{ saySome(view.clicks, 'time', 'times') }} in all<template v-if="view.machines">; {{ sayNumber(view.machines) }} more were robots and scanners, which cause nothing</template>.</template>
@@ -77,7 +78,7 @@ const where = computed(() =>
       <div class="columns two">
         <div class="stack">
           <section class="panel panel-body fields" aria-label="The link">
-            <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
+            <ProblemNote :of="problem" general />
             <div class="fields names">
               <div class="field">
                 <label for="link-name">Name</label>

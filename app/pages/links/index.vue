@@ -15,6 +15,7 @@ import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
 import ShelfSwitch from '~/components/ShelfSwitch.vue'
 import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** The library of tracked links. */
 const frame = useFrame()
@@ -51,7 +52,7 @@ const COLUMNS: PlainColumn[] = [
       {{ standing }}
       <template #actions><Button label="New link" @click="navigateTo('/links/new')" /></template>
     </PageHead>
-    <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+    <ProblemNote :of="problem" />
     <section v-if="links?.length" class="panel" aria-label="Links">
       <div v-if="links.length > 5" class="panel-head">
         <InputText v-model="sought" size="small" placeholder="any part of a name or address" aria-label="Find a link" class="find" />

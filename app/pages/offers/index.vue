@@ -16,6 +16,7 @@ import NameDialog from '~/components/NameDialog.vue'
 import PageHead from '~/components/PageHead.vue'
 import ShelfSwitch from '~/components/ShelfSwitch.vue'
 import UnmatchedPayments from '~/components/offer/UnmatchedPayments.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 const { data: offers, problem } = useFresh(() => api<OfferLine[]>('offers'))
 const { shown, away, showsAway } = useShelf('offer', () => offers.value)
@@ -41,7 +42,7 @@ const standing = computed(() => {
         <Button label="New offer" @click="making = true" />
       </template>
     </PageHead>
-    <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+    <ProblemNote :of="problem" />
     <div v-if="offers" class="stack">
       <UnmatchedPayments />
       <section v-if="offers.length" class="panel">

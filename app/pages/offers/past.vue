@@ -16,6 +16,7 @@ import { sayNumber, saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 import ImportDrop from '~/components/subscribers/ImportDrop.vue'
 import PageHead from '~/components/PageHead.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 const frame = useFrame()
 const { data: offers } = useFresh(() => api<OfferLine[]>('offers'))
@@ -80,7 +81,7 @@ const comeIn = () => attempt(async () => {
         <NuxtLink to="/offers">See the offers</NuxtLink>.
       </p>
       <ImportDrop most="20 MB" :busy="busy && !view" @file="bring" />
-      <p v-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
+      <ProblemNote :of="problem" />
       <template v-if="view && spec">
         <section class="panel" aria-labelledby="columns">
           <h2 id="columns">What the columns say</h2>

@@ -15,6 +15,7 @@ import NameDialog from '~/components/NameDialog.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
 import ShelfSwitch from '~/components/ShelfSwitch.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 const { data: pages, problem } = useFresh(() => api<PageLine[]>('pages'))
 const { shown, away, showsAway } = useShelf('page', () => pages.value)
@@ -45,7 +46,7 @@ const standing = computed(() => {
         <Button label="New opt-in page" @click="making = true" />
       </template>
     </PageHead>
-    <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+    <ProblemNote :of="problem" />
     <section v-if="pages?.length" class="panel">
       <DataTable :value="shown" data-key="id" @row-click="({ data }) => navigateTo(`/pages/${data.id}`)">
         <Column header="Page">

@@ -19,6 +19,7 @@ import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import CostsPanel from '~/components/page/CostsPanel.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 const frame = useFrame()
 const zone = computed(() => frame.zone)
@@ -37,7 +38,7 @@ const saySums = (sums: Money[]) => sums.map(sayMoney).join(' and ')
 </script>
 
 <template>
-  <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+  <ProblemNote v-if="problem" :of="problem" />
   <div v-else-if="view">
     <PageHead title="Where people come from" :back="{ to: '/pages', name: 'Opt-in pages' }">
       Over all pages, from {{ sayDay(view.from, zone) }} to {{ sayDay(view.to - 1, zone) }}, {{ sayZone(zone) }}.

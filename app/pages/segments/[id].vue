@@ -17,6 +17,7 @@ import ConditionEditor from '~/components/condition/ConditionEditor.vue'
 import PageHead from '~/components/PageHead.vue'
 import ThingActions from '~/components/ThingActions.vue'
 import RulesBeside from '~/components/rule/RulesBeside.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** One segment, new or saved: its condition with the number beside it. */
 const route = useRoute()
@@ -52,7 +53,7 @@ const takeAway = () => remove({
 
 <template>
   <div>
-    <p v-if="loading || partsProblem" class="note brick" role="alert">{{ loading || partsProblem }}</p>
+    <ProblemNote v-if="loading || partsProblem" :of="loading || partsProblem" />
     <p v-else-if="segments && id !== null && !saved" class="note brick" role="alert">This segment is not there any more.</p>
     <template v-else-if="typed && parts">
       <PageHead :title="id === null ? 'New segment' : saved?.name ?? ''" :back="{ to: '/segments', name: 'Segments' }">
@@ -69,7 +70,7 @@ const takeAway = () => remove({
       </PageHead>
       <div class="columns two">
         <section class="panel panel-body fields" aria-label="The condition">
-          <p v-if="problem && problem.fields.length === 0" class="note brick" role="alert">{{ problem.message }}</p>
+          <ProblemNote :of="problem" general />
           <div class="fields names">
             <div class="field">
               <label for="segment-name">Name</label>
@@ -83,7 +84,7 @@ const takeAway = () => remove({
               <InputText id="segment-note" v-model="typed.note" maxlength="300" :disabled="fixed" />
             </div>
           </div>
-          <p v-if="problem?.of('condition')" class="note brick" role="alert">{{ problem.of('condition') }}</p>
+          <ProblemNote :of="problem?.of('condition')" />
           <p v-if="fixed" class="second">
             {{ typed.note }} It applies the rules on who may be emailed and cannot be changed. Which countries
             need consent is said in <NuxtLink to="/settings">Settings</NuxtLink>; a segment of your own can use this one.

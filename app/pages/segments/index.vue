@@ -15,6 +15,7 @@ import PageHead from '~/components/PageHead.vue'
 import ShelfSwitch from '~/components/ShelfSwitch.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 const frame = useFrame()
 const zone = computed(() => frame.zone)
@@ -44,7 +45,7 @@ const COLUMNS: PlainColumn[] = [
       <template v-if="segments">{{ saySome(segments.length, 'saved condition', 'saved conditions') }} about people, always up to date. Nobody has to be put in or taken out.</template>
       <template #actions><Button label="New segment" @click="navigateTo('/segments/new')" /></template>
     </PageHead>
-    <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+    <ProblemNote v-if="problem" :of="problem" />
     <section v-else-if="segments" class="panel">
       <PlainTable :rows="shown" class="opens" @open="({ id }) => navigateTo(`/segments/${id}`)" :columns="COLUMNS">
         <template #segment="{ row }"><NuxtLink :to="`/segments/${row.id}`" class="name">{{ row.name }}</NuxtLink></template>

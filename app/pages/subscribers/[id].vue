@@ -19,6 +19,7 @@ import ScoreSum from '~/components/subscriber/ScoreSum.vue'
 import TodosOf from '~/components/subscriber/TodosOf.vue'
 import StatusChip from '~/components/StatusChip.vue'
 import WhyPanel from '~/components/subscriber/WhyPanel.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 const id = Number(useRoute().params.id)
 const frame = useFrame()
@@ -55,7 +56,7 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
 </script>
 
 <template>
-  <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+  <ProblemNote v-if="problem" :of="problem" />
   <div v-else-if="view">
     <PageHead :title="view.person.firstName || view.person.address" :back="{ to: '/subscribers', name: 'Subscribers' }">
       <template #title>

@@ -8,6 +8,7 @@ import { useUntil } from '~/composables/useUntil'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
 import TaskNote from '~/components/subscribers/TaskNote.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What was lately done to many at once: how far it is, what happened, and taking it back. */
 const frame = useFrame()
@@ -22,7 +23,7 @@ useUntil(() => tasks.value?.some(task => task.endedAt === null) ?? false, load)
       The last fifty. Tags, lists and fields can be taken
       back; whatever has changed since is then left alone.
     </PageHead>
-    <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+    <ProblemNote v-if="problem" :of="problem" />
     <template v-else-if="tasks">
       <p v-if="tasks.length === 0" class="note second">
         Nothing yet. Narrow the subscribers down, and say above the table what is to be done

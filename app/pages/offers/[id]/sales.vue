@@ -14,6 +14,7 @@ import PageHead from '~/components/PageHead.vue'
 import SalesParts from '~/components/offer/SalesParts.vue'
 import TablePages from '~/components/TablePages.vue'
 import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 const id = Number(useRoute().params.id)
 const frame = useFrame()
@@ -59,7 +60,7 @@ const brought = ({ source, email }: { source: string | null, email: string | nul
 </script>
 
 <template>
-  <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+  <ProblemNote v-if="problem" :of="problem" />
   <div v-else-if="view">
     <PageHead :title="`Sales: ${view.name}`" :back="{ to: `/offers/${id}`, name: view.name }">
       From {{ sayDay(view.from, zone) }} to {{ sayDay(view.to - 1, zone) }}, {{ sayZone(zone) }}.

@@ -20,6 +20,7 @@ import { useFrame } from '~/stores/frame'
 import DaysChart from '~/components/page/DaysChart.vue'
 import PageHead from '~/components/PageHead.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 const id = Number(useRoute().params.id)
 const frame = useFrame()
@@ -52,7 +53,7 @@ async function copy(url: string) {
 </script>
 
 <template>
-  <p v-if="problem" class="note brick" role="alert">{{ problem }}</p>
+  <ProblemNote v-if="problem" :of="problem" />
   <div v-else-if="view">
     <PageHead :title="`Results: ${view.name}`" :back="{ to: `/pages/${id}`, name: view.name }">
       {{ view.published ? 'Published.' : 'Not published: visitors find nothing at its address.' }} From {{ sayDay(view.from, zone) }} to
