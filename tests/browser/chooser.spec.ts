@@ -1,6 +1,6 @@
 /** A chooser: copied, tried, published, and answered by visitors with and without JavaScript, in the browser throughout. */
 import { expect, test, type Page } from '@playwright/test'
-import { axe, choose as chooseOn, inOneWindow, openList, type Opened } from './opened'
+import { axe, choose as chooseOn, fillNumber, inOneWindow, type Opened, openList } from './opened'
 
 let opened: Opened
 let page: Page
@@ -60,8 +60,7 @@ test('an answer sets a field, and so does the page', async () => {
   await axe(page)
   await page.getByRole('button', { name: 'What it gives' }).click()
   await choose('The page: set a field', 'loaves')
-  await page.getByRole('spinbutton', { name: 'The page sets loaves' }).fill('0')
-  await page.getByRole('spinbutton', { name: 'The page sets loaves' }).press('Tab')
+  await fillNumber(page.getByRole('spinbutton', { name: 'The page sets loaves' }), '0')
   await expect(page.getByText('The page promises one, and its email is written')).toBeVisible()
   await page.getByRole('button', { name: 'No file' }).click()
   await openList(page, 'They join')

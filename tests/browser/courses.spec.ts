@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs'
 import { expect, test, type Locator, type Page } from '@playwright/test'
 import { askers } from '../built/askers'
-import { axe as axeOn, choose as chooseOn, inOneWindow, moveClock, type Opened } from './opened'
+import { axe as axeOn, choose as chooseOn, fillNumber, inOneWindow, moveClock, type Opened } from './opened'
 
 let opened: Opened
 let page: Page
@@ -73,8 +73,7 @@ test('a hold and a fork stand with their ways side by side, with the dates of th
   await expect(page.getByRole('heading', { name: /follows any link in “Which book”, at most/ })).toBeVisible()
   await choose('Until: what happens', 'gets a tag')
   await choose('Until: which tag', 'sheet kit')
-  await page.getByLabel('At most: how many').fill('2')
-  await page.keyboard.press('Tab')
+  await fillNumber(page.getByLabel('At most: how many'), '2')
   await axe()
   await close()
   await expect(page.getByRole('button', { name: /Hold until someone gets the tag sheet kit, at most 2 days of 24 hours/ })).toBeVisible()
@@ -257,7 +256,7 @@ test('it is rehearsed by readers side by side, and a kept rehearsal says when it
   await stage.getByRole('button', { name: 'change' }).nth(1).click()
   const form = page.getByRole('dialog')
   await form.getByLabel('They are called').fill('Slow')
-  await form.getByLabel('They leave everything on day').fill('4')
+  await fillNumber(form.getByLabel('They leave everything on day'), '4')
   await axe()
   await form.getByRole('button', { name: 'Tell their story' }).click()
   await expect(stage.getByText('left everything', { exact: true })).toBeVisible()
@@ -266,8 +265,7 @@ test('it is rehearsed by readers side by side, and a kept rehearsal says when it
   // The hold lasts a day longer: the story is another one.
   await page.getByRole('button', { name: 'Steps', exact: true }).click()
   await page.getByRole('button', { name: /Hold until someone gets the tag/ }).click()
-  await page.getByLabel('At most: how many').fill('3')
-  await page.keyboard.press('Tab')
+  await fillNumber(page.getByLabel('At most: how many'), '3')
   await close()
   await saved()
   await page.getByRole('button', { name: 'Rehearsal', exact: true }).click()

@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net'
 import { expect, test, type BrowserContext, type Page } from '@playwright/test'
 import type { MailboxView, MailView } from '#core/views/mailbox'
 import { Porch, until } from '../built/porch'
-import { axe as axeOn, openList } from './opened'
+import { axe as axeOn, fillNumber, openList } from './opened'
 
 test.describe.configure({ mode: 'serial' })
 
@@ -187,8 +187,7 @@ test('a course of three emails is written, with real dates beside it, and starte
   await page.getByRole('button', { name: 'Add an email' }).click()
   await page.getByRole('combobox', { name: 'Kind of when' }).click()
   await page.getByRole('option', { name: 'on a calendar day, at a time' }).click()
-  await page.getByRole('spinbutton', { name: 'Calendar days' }).fill('3')
-  await page.getByRole('spinbutton', { name: 'Calendar days' }).press('Tab')
+  await fillNumber(page.getByRole('spinbutton', { name: 'Calendar days' }), '3')
   await write('A cover', 'The last hour', null, 'Boards, glue and a weight.')
   await panel().getByRole('button', { name: 'Close' }).click()
 
@@ -444,8 +443,7 @@ test('tags and lists say where they are used, and take no name twice', async () 
   await page.getByRole('combobox', { name: 'Group' }).fill('stage')
   await page.getByRole('combobox', { name: 'How long someone keeps it' }).click()
   await page.getByRole('option', { name: 'for so many days' }).click()
-  await page.getByRole('spinbutton', { name: 'Days of 24 hours after it is given' }).fill('7')
-  await page.getByRole('spinbutton', { name: 'Days of 24 hours after it is given' }).press('Tab')
+  await fillNumber(page.getByRole('spinbutton', { name: 'Days of 24 hours after it is given' }), '7')
   await axe()
   await page.getByRole('button', { name: 'Make the tag' }).click()
   await expect(page.getByRole('row', { name: /newcomer/ })).toContainText('vanishes 7 days of 24 hours after it is given')

@@ -1,6 +1,6 @@
 /** The built application with a list, a tag, a page and a course, opened by its owner in a browser. */
 import AxeBuilder from '@axe-core/playwright'
-import { expect, test, type Browser, type BrowserContext, type Page } from '@playwright/test'
+import { expect, test, type Browser, type BrowserContext, type Locator, type Page } from '@playwright/test'
 import type { RailView } from '#core/views/frame'
 import { furnish, type Furnished } from '../built/furnished'
 import { PASSWORD, Porch, until } from '../built/porch'
@@ -82,6 +82,12 @@ export async function openList(page: Page, label: string | RegExp): Promise<void
     await atRest(page)
     await expect(list).toHaveAttribute('aria-expanded', 'true', { timeout: 100 })
   }).toPass()
+}
+
+/** A number counts once its field is left: from the field itself, wherever the focus has gone meanwhile. */
+export async function fillNumber(field: Locator, text: string): Promise<void> {
+  await field.fill(text)
+  await field.press('Tab')
 }
 
 /** Chooses of the list that has this label. */

@@ -89,7 +89,10 @@ const press = async (name: string | RegExp, within = page.locator('body')) => {
 }
 const fill = async (label: string, text: string) => {
   steps++
-  await page.getByLabel(label, { exact: true }).fill(text)
+  const field = page.getByLabel(label, { exact: true })
+  await field.fill(text)
+  // A number counts once its field is left.
+  if (await field.getAttribute('role') === 'spinbutton') await field.press('Tab')
 }
 /** Writes the email that a rule sends. Its words take as long as words take, and do not count. */
 const write = async (title: string, subject: string, body: string) => {

@@ -1,6 +1,6 @@
 /** House rules, links, to-dos and webhooks as their owner uses them, and a reader's second press. */
 import { expect, test, type Page } from '@playwright/test'
-import { axe as axeOn, choose as chooseOn, inOneWindow, type Opened } from './opened'
+import { axe as axeOn, choose as chooseOn, fillNumber, inOneWindow, type Opened } from './opened'
 
 let opened: Opened
 let page: Page
@@ -57,8 +57,7 @@ test('a rule is written as a sentence: for whom, how often, an email; what is wr
   await page.getByRole('button', { name: 'Only for some…' }).click()
   await page.getByRole('region', { name: 'Who belongs' }).getByRole('button', { name: 'a condition', exact: true }).click()
   await choose('Belongs 1: about what', 'Score')
-  await page.getByLabel('Belongs 1: at least how many points').fill('2')
-  await page.keyboard.press('Tab')
+  await fillNumber(page.getByLabel('Belongs 1: at least how many points'), '2')
   await page.getByRole('button', { name: 'something', exact: true }).click()
   await choose('Action 1: what is done', 'send one email')
   await page.getByRole('button', { name: 'write it' }).click()
