@@ -31,7 +31,9 @@ export default ts.config(
         ignoreHTMLTextContents: true, ignoreHTMLAttributeValues: true,
       }],
       'vue/max-attributes-per-line': 'off',
+      // A space beside a tag is seen inside a line; whether there is one is the writer's word.
       'vue/singleline-html-element-content-newline': 'off',
+      'vue/multiline-html-element-content-newline': 'off',
       'vue/html-self-closing': ['error', { html: { void: 'always' } }],
       'vue/multi-word-component-names': 'off',
       'vue/first-attribute-linebreak': 'off',

@@ -44,8 +44,7 @@ function insert(fallback: string) {
     <div class="text">
       <EditorContent :editor="editor" class="content" />
       <button type="button" class="add" :aria-label="`First name in ${label}`" @click="asking = !asking">
-        <i class="pi pi-user" aria-hidden="true" /> name
-      </button>
+        <i class="pi pi-user" aria-hidden="true" /> name</button>
     </div>
     <FallbackForm v-if="asking" field="first_name" fallback="friend" action="Put it in" @done="insert" @close="asking = false" />
   </div>

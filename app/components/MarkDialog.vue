@@ -147,10 +147,8 @@ async function save() {
           v-model="editing.follows" :tag-id="editing.id" :tags="tags"
           :problem="problem?.fields.find(({ field }) => field.startsWith('follows'))?.problem" />
         <p v-if="problem?.of('expiry')" class="problem small" role="alert">{{ problem.of('expiry') }}</p>
-        <p v-if="editing.id !== null && editing.expiry.kind !== 'never'" class="second small">
-          This counts for those who get the tag from now
-          on. Who has it keeps it as long as was said then.
-        </p>
+        <p v-if="editing.id !== null && editing.expiry.kind !== 'never'" class="second small">This counts for those who get the tag from now
+          on. Who has it keeps it as long as was said then.</p>
       </template>
       <ProblemNote :of="problem" general />
       <div class="end">

@@ -50,9 +50,7 @@ const remove = () => attempt(async () => {
       </div>
       <p
         v-if="target"
-        class="second small">
-        {{ kind === 'tag' ? `Whoever has “${line.name}” has “${target.name}” instead, and everything that gives, asks for or begins with the one does so with the other.` : `Whoever is on “${line.name}” is on “${target.name}”; whoever has left either has left it. Pages, courses and segments follow.` }} This cannot be taken back.
-      </p>
+        class="second small">{{ kind === 'tag' ? `Whoever has “${line.name}” has “${target.name}” instead, and everything that gives, asks for or begins with the one does so with the other.` : `Whoever is on “${line.name}” is on “${target.name}”; whoever has left either has left it. Pages, courses and segments follow.` }} This cannot be taken back.</p>
       <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
       <div class="ends">
         <Button severity="secondary" size="small" label="Keep it" @click="way = null" />
@@ -67,9 +65,7 @@ const remove = () => attempt(async () => {
       </p>
       <UsesOf :kind="kind" :id="line.id" @told="view => { blocked = view.blocked; nextTick(show) }" />
       <p v-if="blocked && others.length">
-        <button type="button" class="link-button" @click="way = 'merge'">
-          Merge it into another {{ kind }}
-        </button>: that takes its place
+        <button type="button" class="link-button" @click="way = 'merge'">Merge it into another {{ kind }}</button>: that takes its place
         everywhere.
       </p>
       <div v-if="blocked === false" class="field">

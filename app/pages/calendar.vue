@@ -44,11 +44,9 @@ const label = (one: CalendarDay) =>
     <PageHead title="Coming days">{{ standing }}</PageHead>
     <ProblemNote :of="problem" />
     <template v-if="view">
-      <p v-if="open" class="second small explain">
-        Where it is open which way people take at a hold or a fork, they are split as those before
+      <p v-if="open" class="second small explain">Where it is open which way people take at a hold or a fork, they are split as those before
         them were: the numbers are what is expected, with the range in which nineteen of twenty such cases end. Who leaves or buys meanwhile
-        gets less.
-      </p>
+        gets less.</p>
       <div class="month" role="group" aria-label="28 days">
         <span v-for="name in WEEK" :key="name" class="second small name" aria-hidden="true">{{ name }}</span>
         <button
@@ -76,9 +74,8 @@ const label = (one: CalendarDay) =>
           <div v-for="slot in day.slots" :key="slot.time" class="slot">
             <strong>{{ slot.time }}</strong>
             <ul>
-              <li v-for="send in slot.sends" :key="`${send.kind} ${send.ownerId} ${send.itemId}`">
-                <SendSign :kind="send.kind" /> <NuxtLink :to="send.to ?? ''">{{ send.title }}</NuxtLink> <span class="second small">{{ send.of }}</span><span class="number">{{ say(send) }}</span>
-              </li>
+              <li
+                v-for="send in slot.sends" :key="`${send.kind} ${send.ownerId} ${send.itemId}`"><SendSign :kind="send.kind" /> <NuxtLink :to="send.to ?? ''">{{ send.title }}</NuxtLink> <span class="second small">{{ send.of }}</span><span class="number">{{ say(send) }}</span></li>
             </ul>
           </div>
           <p v-if="!day.slots.length" class="panel-body second">Nothing goes out that day.</p>

@@ -41,10 +41,8 @@ const again = (outboxId: number | null) => attempt(async () => {
         {{ view.carrier === 'stopped' ? 'Sending has stopped' : 'The mail server cannot be reached just now; it is tried again by itself' }}: {{ view.carrierReason }}
         <NuxtLink to="/settings">Settings</NuxtLink>
       </p>
-      <p v-for="course in view.moving" :key="course" class="note">
-        People in {{ course }} are being moved to its new version, bit by bit.
-        Nothing is done to anybody before they are.
-      </p>
+      <p v-for="course in view.moving" :key="course" class="note">People in {{ course }} are being moved to its new version, bit by bit.
+        Nothing is done to anybody before they are.</p>
       <p v-for="task in view.tasks" :key="task.id" class="note">
         {{ task.title }}: {{ sayNumber(task.done) }} of {{ sayNumber(task.total) }}.
         <NuxtLink to="/subscribers/done">What was done</NuxtLink>

@@ -143,14 +143,10 @@ const { makePage, makeCourse } = useMaking()
               </span>
               <span class="second small when-small">{{ isToday(event.at) ? sayTime(event.at, zone) : sayMoment(event.at, zone) }}</span>
             </p>
-            <p v-if="today.justHappened === null" class="panel-body problem">
-              The recent activity could not be worked out. The log says
-              why.
-            </p>
-            <p v-else-if="today.justHappened.length === 0" class="panel-body second">
-              Nothing
-              yet.{{ frame.frame?.counts.pages ? ` ${saySome(frame.frame.counts.pages, 'page waits', 'pages wait')} for visitors.` : '' }}
-            </p>
+            <p v-if="today.justHappened === null" class="panel-body problem">The recent activity could not be worked out. The log says
+              why.</p>
+            <p v-else-if="today.justHappened.length === 0" class="panel-body second">Nothing
+              yet.{{ frame.frame?.counts.pages ? ` ${saySome(frame.frame.counts.pages, 'page waits', 'pages wait')} for visitors.` : '' }}</p>
           </section>
         </div>
       </div>

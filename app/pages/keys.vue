@@ -77,12 +77,10 @@ function sayScopes(scopes: Scope[]): string {
 
 <template>
   <div>
-    <PageHead title="Keys for programs" :back="{ to: '/settings', name: 'Settings' }">
-      A shop, a script or a spreadsheet of yours can look and act
-      here, with a key of its own. Practice and live have different keys.<template #actions>
-        <Button label="New key" @click="open" />
-      </template>
-    </PageHead>
+    <PageHead
+      title="Keys for programs" :back="{ to: '/settings', name: 'Settings' }">A shop, a script or a spreadsheet of yours can look and act
+      here, with a key of its own. Practice and live have different keys.<template #actions><Button label="New key" @click="open" />
+      </template></PageHead>
     <p v-if="loading || (problem && !making)" class="note brick" role="alert">{{ loading ?? problem?.message }}</p>
     <div v-if="view" class="columns two">
       <section class="panel" aria-labelledby="keys">
@@ -92,18 +90,14 @@ function sayScopes(scopes: Scope[]): string {
             <strong>{{ key.name }}</strong>
             <span class="mono second">…{{ key.hint }}</span>
             <button
-              type="button" class="link-button small end" :aria-label="`End the key of ${key.name}`" @click="remove(key.id, key.name)">
-              End
-              it
-            </button>
+              type="button" class="link-button small end" :aria-label="`End the key of ${key.name}`" @click="remove(key.id, key.name)">End
+              it</button>
           </p>
           <p class="small">May {{ sayScopes(key.scopes) }}.</p>
           <p class="small second">By the real time, made {{ sayMoment(key.madeAt, zone) }} and {{ key.lastUsedAt === null ? 'never used' : `last used ${sayMoment(key.lastUsedAt, zone)}` }}.</p>
         </div>
-        <p v-if="!view.keys.length" class="panel-body second">
-          None yet. Make one for each program: then you can end one, and the others go
-          on.
-        </p>
+        <p v-if="!view.keys.length" class="panel-body second">None yet. Make one for each program: then you can end one, and the others go
+          on.</p>
       </section>
       <section class="panel panel-body fields" aria-labelledby="how">
         <h2 id="how">What they can ask for</h2>

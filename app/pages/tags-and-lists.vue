@@ -111,10 +111,8 @@ const COLUMNS_2: PlainColumn[] = [
           <PeopleNumber :people="onNoList" :query="onNone" :words="sayPeople(onNoList)" />
           can get mail and {{ onNoList === 1 ? 'is' : 'are' }} on none of these lists: only what they ask for reaches them.
         </p>
-        <p v-if="!lists.length" class="panel-body second">
-          A list says what kind of mail people agree to, in words they see. For example
-          “Letters from the bench: a letter when something is worth telling, twice a month at most.”
-        </p>
+        <p v-if="!lists.length" class="panel-body second">A list says what kind of mail people agree to, in words they see. For example
+          “Letters from the bench: a letter when something is worth telling, twice a month at most.”</p>
       </section>
       <section class="panel" aria-labelledby="tags">
         <div class="panel-head">
@@ -140,10 +138,8 @@ const COLUMNS_2: PlainColumn[] = [
           </template>
         </PlainTable>
         <p v-else-if="sought" class="panel-body second">No tag has “{{ sought }}” in it.</p>
-        <p v-else-if="!tags.length" class="panel-body second">
-          A tag is a note only you see. For example “took: sheet kit”, given by a page,
-          or “likes: coptic”, given by a link somebody follows.
-        </p>
+        <p v-else-if="!tags.length" class="panel-body second">A tag is a note only you see. For example “took: sheet kit”, given by a page,
+          or “likes: coptic”, given by a link somebody follows.</p>
         <ShelfSwitch v-model="showsTagsAway" :away="tagsAway.length" />
       </section>
       <section v-if="left && left.length > 0" class="panel" aria-labelledby="why">

@@ -56,10 +56,9 @@ async function see() {
             </p>
             <span class="due small" :class="{ late: todo.late > 0 }">{{ due(todo) }}</span>
           </div>
-          <p v-if="!desk.open.length" class="panel-body second">
-            Nothing. A house rule can put something here, like “ask whether something was
-            unclear” when somebody goes to pay and does not; so can the page of a subscriber.
-          </p>
+          <p
+            v-if="!desk.open.length" class="panel-body second">Nothing. A house rule can put something here, like “ask whether something was
+            unclear” when somebody goes to pay and does not; so can the page of a subscriber.</p>
         </section>
         <section v-if="desk.done.length" class="panel" aria-labelledby="done">
           <h2 id="done">Done</h2>
@@ -82,10 +81,8 @@ async function see() {
             <template v-else>a course</template>
           </span>
         </p>
-        <p v-if="!desk.notices.length" class="panel-body second">
-          None yet. A house rule can tell you when something happens, here, by email
-          at once, or in one email a day.
-        </p>
+        <p v-if="!desk.notices.length" class="panel-body second">None yet. A house rule can tell you when something happens, here, by email
+          at once, or in one email a day.</p>
       </section>
     </div>
   </div>

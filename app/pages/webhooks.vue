@@ -77,10 +77,8 @@ function fate({ state, tries, nextAt, status, problem: said }: Delivery): string
 
 <template>
   <div>
-    <PageHead title="Webhooks" :back="{ to: '/settings', name: 'Settings' }">
-      What house rules call outside, and what may call here about a
-      subscriber. In practice nothing leaves: a stand-in answers.
-    </PageHead>
+    <PageHead title="Webhooks" :back="{ to: '/settings', name: 'Settings' }">What house rules call outside, and what may call here about a
+      subscriber. In practice nothing leaves: a stand-in answers.</PageHead>
     <p v-if="loading || (problem && !editing)" class="note brick" role="alert">{{ loading ?? problem?.message }}</p>
     <div v-if="view" class="columns two">
       <div class="stack">
@@ -100,10 +98,8 @@ function fate({ state, tries, nextAt, status, problem: said }: Delivery): string
             </p>
             <p class="small second">Signed with <button type="button" class="link-button small" @click="shown = shown === `o${hook.id}` ? null : `o${hook.id}`">{{ shown === `o${hook.id}` ? hook.secret : 'its secret' }}</button></p>
           </div>
-          <p v-if="!view.out.length" class="panel-body second">
-            None yet. A rule can call one with “call a webhook”: text messages, a
-            spreadsheet, a print shop. Each call is signed by the Standard Webhooks specification and tried again for a day.
-          </p>
+          <p v-if="!view.out.length" class="panel-body second">None yet. A rule can call one with “call a webhook”: text messages, a
+            spreadsheet, a print shop. Each call is signed by the Standard Webhooks specification and tried again for a day.</p>
           <p class="row">
             <label class="tick small"><Checkbox :model-value="view.allowsInside" binary @update:model-value="allow" /> Calls may also go into private networks, like this machine or one beside it</label>
           </p>
@@ -126,10 +122,8 @@ function fate({ state, tries, nextAt, status, problem: said }: Delivery): string
             <p class="mono small address">{{ hook.url }}</p>
             <p class="small second">Whoever calls shows {{ hook.reading.proof === 'signed' ? 'a signature made with' : 'in the authorization header' }} <button type="button" class="link-button small" @click="shown = shown === `i${hook.id}` ? null : `i${hook.id}`">{{ shown === `i${hook.id}` ? hook.secret : 'its secret' }}</button>; the subscriber’s address stands at <span class="mono">{{ hook.reading.emailAt }}</span>.</p>
           </div>
-          <p v-if="!view.in.length" class="panel-body second">
-            None yet. For example your booking form: it calls an address of its own with
-            <span class="mono">{"email": "…"}</span>, and a house rule gives the tag “has booked”.
-          </p>
+          <p v-if="!view.in.length" class="panel-body second">None yet. For example your booking form: it calls an address of its own with
+            <span class="mono">{"email": "…"}</span>, and a house rule gives the tag “has booked”.</p>
         </section>
       </div>
       <div class="stack">
@@ -142,10 +136,8 @@ function fate({ state, tries, nextAt, status, problem: said }: Delivery): string
               <span class="second small end">{{ sayMoment(call.madeAt, zone) }}</span>
             </p>
             <p class="small" :class="call.state === 'given up' ? 'wrong' : 'second'">
-              {{ fate(call) }} <button v-if="call.state !== 'waiting'" type="button" class="link-button small" @click="again(call.id)">
-                Send
-                it again
-              </button> <button type="button" class="link-button small" :aria-expanded="shown === `d${call.id}`" @click="shown = shown === `d${call.id}` ? null : `d${call.id}`">What is said</button>
+              {{ fate(call) }} <button v-if="call.state !== 'waiting'" type="button" class="link-button small" @click="again(call.id)">Send
+                it again</button> <button type="button" class="link-button small" :aria-expanded="shown === `d${call.id}`" @click="shown = shown === `d${call.id}` ? null : `d${call.id}`">What is said</button>
             </p>
             <pre v-if="shown === `d${call.id}`" class="mono small body">{{ JSON.stringify(JSON.parse(call.body), null, 2) }}</pre>
           </div>

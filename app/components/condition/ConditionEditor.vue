@@ -38,9 +38,8 @@ const says = computed(() => sayCondition(condition.value, namesFrom(parts.value,
   <div class="editor">
     <section aria-label="Who belongs">
       <h2>Who belongs</h2>
-      <p v-if="two.belongs.of.length === 0 && two.belongs.kind === 'all'" class="second small">
-        Everybody, as long as nothing stands here.
-      </p>
+      <p
+        v-if="two.belongs.of.length === 0 && two.belongs.kind === 'all'" class="second small">Everybody, as long as nothing stands here.</p>
       <GroupRows
         :model-value="two.belongs" label="Belongs" :level="1" :kinds="['all', 'any']" :segment-id="segmentId"
         @update:model-value="belongs => put({ belongs })" />

@@ -65,10 +65,8 @@ const word = computed(() => group.value.kind === 'all' ? 'and' : 'or')
       <button type="button" class="link-button" @click="addLeaf">
         <i class="pi pi-plus small" aria-hidden="true" /> {{ group.of.length ? 'and another condition' : 'a condition' }}
       </button>
-      <button v-if="level < DEEPEST" type="button" class="link-button" @click="addGroup">
-        <i class="pi pi-plus small" aria-hidden="true" /> a
-        group
-      </button>
+      <button v-if="level < DEEPEST" type="button" class="link-button" @click="addGroup"><i class="pi pi-plus small" aria-hidden="true" /> a
+        group</button>
     </p>
   </div>
 </template>

@@ -193,10 +193,8 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
         :model-value="leaf.hundredths / 100" :min="0" :max="100" :max-fraction-digits="2" :allow-empty="false" suffix=" %" size="small"
         :aria-label="`${label}: how many of a hundred`" class="few"
         @update:model-value="share => set({ hundredths: Math.round((share ?? 0) * 100) })" />
-      <button type="button" class="link-button small" @click="set({ salt: (leaf.kind === 'sample' ? leaf.salt + 1 : 1) % 10_000 })">
-        pick
-        others
-      </button>
+      <button type="button" class="link-button small" @click="set({ salt: (leaf.kind === 'sample' ? leaf.salt + 1 : 1) % 10_000 })">pick
+        others</button>
     </template>
     <button type="button" class="off" :aria-label="`Take out ${label}`" @click="$emit('remove')">
       <i class="pi pi-times" aria-hidden="true" />

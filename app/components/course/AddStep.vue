@@ -16,14 +16,11 @@ function add(kind: DraftStep['kind']) {
 <template>
   <div class="adding">
     <button type="button" class="link-button" :aria-expanded="open" :aria-label="`a step, ${where}`" @click="open = !open">
-      <i class="pi small" :class="open ? 'pi-times' : 'pi-plus'" aria-hidden="true" /> a step
-    </button>
+      <i class="pi small" :class="open ? 'pi-times' : 'pi-plus'" aria-hidden="true" /> a step</button>
     <ul v-if="open" :aria-label="`Kinds of step, ${where}`">
       <li v-for="one in STEP_KINDS" :key="one.kind">
-        <button type="button" class="kind" @click="add(one.kind)">
-          <i :class="one.icon" aria-hidden="true" /> <strong>{{ one.name }}</strong>
-          <span class="second small">{{ one.hint }}</span>
-        </button>
+        <button type="button" class="kind" @click="add(one.kind)"><i :class="one.icon" aria-hidden="true" /> <strong>{{ one.name }}</strong>
+          <span class="second small">{{ one.hint }}</span></button>
       </li>
     </ul>
   </div>

@@ -99,10 +99,8 @@ const addFinish = () => set({
     <section class="panel panel-body side" aria-labelledby="ways-in-head">
       <h2 id="ways-in-head">Ways in</h2>
       <label class="tick"><Checkbox :model-value="byDate" binary :disabled="!course.dateFields.length" @update:model-value="setByDate" /> People come in by a date of theirs: a birthday, a renewal, an anniversary</label>
-      <p v-if="!course.dateFields.length" class="second small">
-        There is no date field yet; make one in
-        <NuxtLink to="/settings">Settings</NuxtLink>.
-      </p>
+      <p v-if="!course.dateFields.length" class="second small">There is no date field yet; make one in
+        <NuxtLink to="/settings">Settings</NuxtLink>.</p>
       <template v-if="draft.dates">
         <div class="line">
           <span>Their</span>
@@ -133,31 +131,23 @@ const addFinish = () => set({
       </template>
       <p v-for="one in course.entriesAndExits.in" :key="`${one.kind}${one.id}`" class="entry">
         <i
-          class="pi pi-arrow-right small" aria-hidden="true" /> <span class="second">{{ SETS[one.kind] }}</span> <NuxtLink :to="WHERE[one.kind](one.id)">{{ one.name }}</NuxtLink>
-      </p>
+          class="pi pi-arrow-right small" aria-hidden="true" /> <span class="second">{{ SETS[one.kind] }}</span> <NuxtLink :to="WHERE[one.kind](one.id)">{{ one.name }}</NuxtLink></p>
       <AstrayNotes :astray="course.astray" :flush="flush" @mended="emit('afresh')" />
       <label class="tick">
         <Checkbox :model-value="draft.joinsList === true" binary @update:model-value="on => set({ joinsList: on || undefined })" />
         Everyone who comes in joins the course’s list as well, unless they left it
       </label>
-      <p v-if="course.scheduledEntries.people" class="note lamp small">
-        {{ sayPeople(course.scheduledEntries.people) }}
+      <p v-if="course.scheduledEntries.people" class="note lamp small">{{ sayPeople(course.scheduledEntries.people) }}
         {{ course.scheduledEntries.people === 1 ? 'is' : 'are' }} on their way in: the next on
-        {{ sayMoment(course.scheduledEntries.nextAt!, zone) }}, the last on {{ sayMoment(course.scheduledEntries.lastAt!, zone) }}.
-      </p>
-      <p v-if="!draft.dates" class="second small">
-        Imports and what is said for many in <NuxtLink to="/subscribers">Subscribers</NuxtLink>
-        count like any other giving of a tag.
-      </p>
+        {{ sayMoment(course.scheduledEntries.nextAt!, zone) }}, the last on {{ sayMoment(course.scheduledEntries.lastAt!, zone) }}.</p>
+      <p v-if="!draft.dates" class="second small">Imports and what is said for many in <NuxtLink to="/subscribers">Subscribers</NuxtLink>
+        count like any other giving of a tag.</p>
       <PutIn v-if="course.status === 'running' && !draft.dates" :course-id="course.id" @done="emit('changed')" />
       <div class="field">
         <span class="label">Who may come in</span>
-        <p v-if="!asksEntry" class="line">
-          Everybody who comes. <button type="button" class="link-button small" @click="asksEntry = true">
-            Only
-            some
-          </button>
-        </p>
+        <p
+          v-if="!asksEntry" class="line">Everybody who comes. <button type="button" class="link-button small" @click="asksEntry = true">Only
+          some</button></p>
         <template v-else>
           <ConditionEditor :model-value="draft.entry ?? EVERYBODY" :segment-id="null" @update:model-value="setEntry" />
           <p class="second small">Asked as they come to the door. Who is turned away can come again; that they were stands in their history.</p>
@@ -180,17 +170,15 @@ const addFinish = () => set({
             :options="[{ id: '', name: 'from everywhere in the course' }, ...steps.map(({ id, name }) => ({ id, name: `only from “${name}” on` }))]"
             option-label="name" option-value="id" size="small" placeholder="from everywhere in the course"
             :aria-label="`Way out ${n + 1}: from where`" @update:model-value="id => setOut(n, { fromStepId: id || null })" />
-          <button type="button" class="link-button small brick-text last" @click="set({ waysOut: waysOut.filter((_, at) => at !== n) })">
-            Take it
-            out
-          </button>
+          <button
+            type="button" class="link-button small brick-text last" @click="set({ waysOut: waysOut.filter((_, at) => at !== n) })">Take it
+            out</button>
         </div>
       </div>
       <p><button type="button" class="link-button" @click="addOut"><i class="pi pi-plus small" aria-hidden="true" /> a way out</button></p>
       <p v-for="one in course.entriesAndExits.out" :key="`${one.kind}${one.id}`" class="entry">
         <i
-          class="pi pi-arrow-left small" aria-hidden="true" /> <span class="second">{{ SETS[one.kind] }}</span> <NuxtLink :to="WHERE[one.kind](one.id)">{{ one.name }}</NuxtLink>
-      </p>
+          class="pi pi-arrow-left small" aria-hidden="true" /> <span class="second">{{ SETS[one.kind] }}</span> <NuxtLink :to="WHERE[one.kind](one.id)">{{ one.name }}</NuxtLink></p>
       <p class="second small">Always: leaving its list, unsubscribing, an address that takes no mail, a complaint.</p>
 
       <h2 class="on">Leading on</h2>

@@ -34,18 +34,12 @@ const wrong = computed(() => kept.value?.filter(({ outcome }) => outcome.kind !=
       <div v-for="one in kept" :key="one.id" class="one">
         <p class="line"><i :class="one.outcome.kind === 'same' ? 'pi pi-check-circle fine' : 'pi pi-exclamation-circle wrong'" aria-hidden="true" /> <button type="button" class="link-button" @click="emit('open', one)">{{ one.reader.name }}</button> <span class="second small">kept on {{ sayMoment(one.keptAt, zone) }}</span> <span>{{ one.outcome.kind === 'same' ? 'The same story, line by line.' : one.outcome.kind === 'cannot' ? one.outcome.why : 'Another story now:' }}</span> <button type="button" class="link-button small last" @click="forget(one.id)">Forget it</button></p>
         <ul v-if="one.outcome.kind === 'differs'" class="small">
-          <li v-for="(line, n) in one.outcome.gone.slice(0, 6)" :key="`g${n}`" class="gone">
-            not any more: {{ sayMoment(line.at, zone) }}
-            {{ line.says }}
-          </li>
-          <li v-for="(line, n) in one.outcome.fresh.slice(0, 6)" :key="`f${n}`" class="fresh">
-            new: {{ sayMoment(line.at, zone) }}
-            {{ line.says }}
-          </li>
-          <li v-if="one.outcome.gone.length > 6 || one.outcome.fresh.length > 6" class="second">
-            and
-            {{ Math.max(0, one.outcome.gone.length - 6) + Math.max(0, one.outcome.fresh.length - 6) }} more lines
-          </li>
+          <li v-for="(line, n) in one.outcome.gone.slice(0, 6)" :key="`g${n}`" class="gone">not any more: {{ sayMoment(line.at, zone) }}
+            {{ line.says }}</li>
+          <li v-for="(line, n) in one.outcome.fresh.slice(0, 6)" :key="`f${n}`" class="fresh">new: {{ sayMoment(line.at, zone) }}
+            {{ line.says }}</li>
+          <li v-if="one.outcome.gone.length > 6 || one.outcome.fresh.length > 6" class="second">and
+            {{ Math.max(0, one.outcome.gone.length - 6) + Math.max(0, one.outcome.fresh.length - 6) }} more lines</li>
         </ul>
       </div>
     </section>

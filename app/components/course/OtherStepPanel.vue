@@ -91,16 +91,13 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
             <button v-if="n > 0" type="button" class="link-button small" @click="earlier(n)">ask this earlier</button>
             <button type="button" class="link-button small brick-text last" :disabled="way.steps.length > 0"
                     :title="way.steps.length ? 'Take its steps out first' : undefined"
-                    @click="set({ ways: ways.filter((_, at) => at !== n) })">
-              Take this way out
-            </button>
+                    @click="set({ ways: ways.filter((_, at) => at !== n) })">Take this way out</button>
           </div>
           <ConditionEditor :model-value="way.who" :segment-id="null" bare @update:model-value="who => setWay(n, { who })" />
         </section>
         <p>
           <button type="button" class="link-button" @click="set({ ways: [...ways, { id: freshId(), who: EVERYBODY, steps: [] }] })">
-            <i class="pi pi-plus small" aria-hidden="true" /> another way
-          </button>
+            <i class="pi pi-plus small" aria-hidden="true" /> another way</button>
         </p>
       </template>
       <template v-else-if="step.kind === 'do'">

@@ -94,14 +94,11 @@ const go = () => attempt(async () => {
             </tr>
           </tbody>
         </table>
-        <p v-if="atOnce > 0" class="note lamp">
-          For <strong>{{ sayPeople(atOnce) }}</strong> the next step happens at once, because this
-          change puts its time in the past.
-        </p>
-        <p v-if="whenOpen > 0" class="note lamp">
-          For <strong>{{ sayPeople(whenOpen) }}</strong> it happens as soon as the sending hours open,
-          from {{ sayMoment(opensAt, zone) }}.
-        </p>
+        <p v-if="atOnce > 0" class="note lamp">For <strong>{{ sayPeople(atOnce) }}</strong> the next step happens at once, because this
+          change puts its time in the past.</p>
+        <p
+          v-if="whenOpen > 0" class="note lamp">For <strong>{{ sayPeople(whenOpen) }}</strong> it happens as soon as the sending hours open,
+          from {{ sayMoment(opensAt, zone) }}.</p>
         <p v-if="atOnce + whenOpen === 0">This change sends nobody anything at once.</p>
       </section>
       <div v-if="outlook.newEnd && outlook.newEnd.finished > 0" class="line">

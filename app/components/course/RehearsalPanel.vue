@@ -96,10 +96,8 @@ async function keep(n: number) {
       <Button v-if="readers.length < MOST" label="Add a reader" severity="secondary" size="small" @click="editing = readers.length" />
     </div>
     <ProblemNote :of="problem" first />
-    <p v-if="view?.unreachable.length" class="note lamp">
-      Nobody can come to
-      {{ view.unreachable.map(id => `“${title(id)}”`).join(', ') }}.
-    </p>
+    <p v-if="view?.unreachable.length" class="note lamp">Nobody can come to
+      {{ view.unreachable.map(id => `“${title(id)}”`).join(', ') }}.</p>
     <div class="stage" :class="{ busy }" tabindex="0" role="region" aria-label="Their stories, side by side">
       <table v-if="readers.length" class="stories">
         <thead>

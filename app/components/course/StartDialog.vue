@@ -75,19 +75,15 @@ const go = () => attempt(async () => {
             <label for="include-by">By the date they got it: each at the first step that is still ahead. What lies behind is not sent.</label>
           </div>
           <ul v-if="include === 'by-joining'" class="where small">
-            <li v-for="place in byJoining.filter(({ stepId }) => stepId !== null)" :key="place.stepId!">
-              {{ sayPeople(place.people) }} before
-              “{{ title(place.stepId!) }}”
-            </li>
+            <li v-for="place in byJoining.filter(({ stepId }) => stepId !== null)" :key="place.stepId!">{{ sayPeople(place.people) }} before
+              “{{ title(place.stepId!) }}”</li>
             <li v-if="past">{{ sayPeople(past) }} would be past its end by now, and {{ past === 1 ? 'stays' : 'stay' }} out</li>
             <li v-if="!everybodyLooked" class="second">of the first {{ outlook.looked.toLocaleString('en-GB') }} who were looked at</li>
           </ul>
         </template>
         <p v-else-if="outlook.total > 0">{{ sayPeople(outlook.total) }} {{ outlook.total === 1 ? 'has' : 'have' }} what starts it, and none of them can come in now. Whoever gets it from now on does.</p>
-        <p v-else-if="course.draft.wayInTagIds.length || course.draft.wayInListIds?.length || course.entriesAndExits.in.length">
-          Nobody is
-          waiting to join. People join from now on as they come.
-        </p>
+        <p v-else-if="course.draft.wayInTagIds.length || course.draft.wayInListIds?.length || course.entriesAndExits.in.length">Nobody is
+          waiting to join. People join from now on as they come.</p>
         <p v-else>This course has no way in yet: nobody can come into it by themselves. You can add one later, or let people in by hand.</p>
       </template>
       <ProblemNote :of="problem" first />

@@ -76,14 +76,10 @@ const people = (number: string) => ({ path: '/subscribers', query: { course: pro
           <button
             type="button" class="head" :aria-pressed="(ladder.ways.get(step.id) ?? last) === way.id"
             title="Show the dates of what follows by this way"
-            @click="emit('take', step.id, way.id)">
-            {{ sayWay(step, way.id, ladder.names) }}
-          </button>
+            @click="emit('take', step.id, way.id)">{{ sayWay(step, way.id, ladder.names) }}</button>
           <button
             v-if="ladder.took(step.id, way.id)" type="button" class="link-button small"
-            @click="emit('who', step.id, way.id)">
-            {{ sayPeople(ladder.took(step.id, way.id)) }} so far
-          </button>
+            @click="emit('who', step.id, way.id)">{{ sayPeople(ladder.took(step.id, way.id)) }} so far</button>
           <span v-else class="second small">nobody so far</span>
         </header>
         <VueDraggable

@@ -109,10 +109,8 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [
         </p>
         <label v-if="hours !== ALWAYS" class="tick"><Checkbox v-model="ignoresHours" binary /> at its time, even outside the sending
           hours</label>
-        <p v-if="isFirst && hours !== ALWAYS && step.when.kind === 'at-once' && !ignoresHours" class="second small">
-          People who have just
-          asked for it get it at once, at any hour. Anyone added by a rule, an import or by hand waits for the sending hours.
-        </p>
+        <p v-if="isFirst && hours !== ALWAYS && step.when.kind === 'at-once' && !ignoresHours" class="second small">People who have just
+          asked for it get it at once, at any hour. Anyone added by a rule, an import or by hand waits for the sending hours.</p>
         <div class="watch">
           <Checkbox v-model="useless" binary input-id="useless" />
           <label for="useless">It says nothing any more<template v-if="!step.uselessAfter"> some time after that: hold it back then</template></label>

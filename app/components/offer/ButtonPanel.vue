@@ -30,10 +30,8 @@ const ASKS: { value: OfferForm['firstName'], name: string }[] = [
       <label for="button-consent">Buyers agree to</label>
       <InputText id="button-consent" v-model="form.consentWording" maxlength="1000" :invalid="!!problem" />
       <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
-      <p v-else class="hint">
-        It is kept, word for word, with everybody who buys, and lets the emails of what they bought reach them also
-        after they had left.
-      </p>
+      <p v-else class="hint">It is kept, word for word, with everybody who buys, and lets the emails of what they bought reach them also
+        after they had left.</p>
     </div>
   </section>
 </template>

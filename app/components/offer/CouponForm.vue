@@ -78,10 +78,8 @@ async function save() {
       <MoneyField
         v-else v-model="amount" input-id="coupon-amount" label="Amount" :currency="price.currency" :problem="wrong('cut')"
         @wrong="is => amountIsWrong = is" />
-      <p v-if="price.amount > 0 && percent <= 100" class="second">
-        {{ sayPrice(price) }} becomes
-        <strong>{{ sayPriceWith(price, input) }}</strong>.
-      </p>
+      <p v-if="price.amount > 0 && percent <= 100" class="second">{{ sayPrice(price) }} becomes
+        <strong>{{ sayPriceWith(price, input) }}</strong>.</p>
       <div v-if="isRenewed(price)" class="field">
         <span class="label">Off which payments</span>
         <SelectButton

@@ -84,10 +84,8 @@ function saved() {
           </template>
         </Column>
       </DataTable>
-      <p v-else class="panel-body second">
-        None so far. For example: EARLY takes 30 percent off, until Friday at 20:00, for the first
-        twenty.
-      </p>
+      <p v-else class="panel-body second">None so far. For example: EARLY takes 30 percent off, until Friday at 20:00, for the first
+        twenty.</p>
     </section>
     <p class="second small">Coupons count at once, without publishing anything. With a code at the end of the page’s address it is filled in: <span class="mono">{{ view.url }}?code={{ view.coupons[0]?.code ?? 'EARLY' }}</span>. Times are in {{ sayZone(zone()) }}.</p>
     <CouponForm

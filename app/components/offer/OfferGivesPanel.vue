@@ -78,10 +78,9 @@ const renewalFieldId = computed({
     </section>
     <section class="panel panel-body fields" aria-labelledby="the-file">
       <h2 id="the-file">A file for them</h2>
-      <FileField v-model="draft.gives.fileId" :known="view.file" label="A file for buyers" :wrong="wrong('file')">
-        It waits on the buyer’s own page,
-        which the button of the receipt opens. Up to 25 MB.
-      </FileField>
+      <FileField
+        v-model="draft.gives.fileId" :known="view.file" label="A file for buyers" :wrong="wrong('file')">It waits on the buyer’s own page,
+        which the button of the receipt opens. Up to 25 MB.</FileField>
     </section>
     <section class="panel panel-body" aria-label="When it is over">
       <span class="tick">

@@ -61,26 +61,20 @@ const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone
         {{ people === 1 ? 'waits' : people === 0 ? 'waits just now' : 'wait' }}.
         <template v-if="view.waiting.told > 0">{{ sayPeople(view.waiting.told) }} {{ view.waiting.told === 1 ? 'was' : 'were' }} emailed before.</template>
       </p>
-      <p v-if="people > 0 && !draft.waiting" class="note brick">
-        {{ sayPeople(people) }} would never get the email, because the waiting list
-        is off.
-      </p>
+      <p v-if="people > 0 && !draft.waiting" class="note brick">{{ sayPeople(people) }} would never get the email, because the waiting list
+        is off.</p>
     </section>
     <template v-if="draft.waiting">
       <section class="panel panel-body fields" aria-labelledby="opening">
         <h2 id="opening">Email when it opens</h2>
-        <p v-if="ahead === null" class="second">
-          It can be bought now.
-          {{ draft.places === null ? 'Nobody has to wait.' : 'Once all places are taken, people waiting get an email when one is free.' }}
-        </p>
+        <p v-if="ahead === null" class="second">It can be bought now.
+          {{ draft.places === null ? 'Nobody has to wait.' : 'Once all places are taken, people waiting get an email when one is free.' }}</p>
         <div v-else class="ahead">
           <p v-if="people > 0" class="small">Planned with these settings, if nobody else buys</p>
-          <p v-else class="line small">
-            If
+          <p v-else class="line small">If
             <InputNumber
               v-model="supposed" :min="1" :max="100000" :allow-empty="false" aria-label="How many people wait, for the look ahead"
-              size="small" class="few" /> people wait and nobody else buys
-          </p>
+              size="small" class="few" /> people wait and nobody else buys</p>
           <ol v-if="ahead.bits.length">
             <li v-for="bit in shown" :key="bit.at">
               <span class="when">{{ sayWhen(bit.at) }}</span>
@@ -144,14 +138,10 @@ const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone
           <Checkbox v-model="draft.waiting.asks" input-id="asks" binary />
           <label for="asks">Ask everyone to confirm by email</label>
         </span>
-        <p v-if="draft.waiting.asks" class="second small">
-          People join, and get the lists and tags, when they confirm. They have
-          {{ CONFIRM_DAYS }} days.
-        </p>
-        <p v-else class="second small">
-          Anyone who types an address joins at once. People who left, paused or bounced still get this
-          email.
-        </p>
+        <p v-if="draft.waiting.asks" class="second small">People join, and get the lists and tags, when they confirm. They have
+          {{ CONFIRM_DAYS }} days.</p>
+        <p v-else class="second small">Anyone who types an address joins at once. People who left, paused or bounced still get this
+          email.</p>
         <MailEditor
           v-model="draft.waiting.confirm" because="confirm" :list-id="draft.waiting.listIds[0] ?? null"
           :problem="wrong('waiting.confirm')" />

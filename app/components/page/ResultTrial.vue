@@ -58,9 +58,7 @@ watch(() => result.value?.id ?? null, id => emit('came', id), { immediate: true 
         @update:model-value="value => set(ask.id, [value ?? ''])" />
     </div>
     <p role="status">They come to <strong>{{ name }}</strong>.</p>
-    <p v-if="never.length" class="problem">
-      {{ never.join(' and ') }}: no way of answering leads there. An earlier page is always theirs, or
-      its conditions contradict each other.
-    </p>
+    <p v-if="never.length" class="problem">{{ never.join(' and ') }}: no way of answering leads there. An earlier page is always theirs, or
+      its conditions contradict each other.</p>
   </section>
 </template>

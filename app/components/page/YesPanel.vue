@@ -69,12 +69,10 @@ const reminds = computed({
             v-model="confirming.withinDays" :min="1" :max="60" :allow-empty="false" suffix=" days of 24 hours"
             aria-label="Days for which the yes counts" size="small" />
         </p>
-        <p class="second" aria-live="polite">
-          Pressed now,
+        <p class="second" aria-live="polite">Pressed now,
           {{ times.remindAt === null ? 'there is no reminder, and' : `it is asked once more ${sayMoment(times.remindAt, zone)}, and` }} the
           yes counts until {{ sayMoment(times.expiresAt, zone) }}, {{ sayZone(zone) }}. After that nothing was given, and whoever comes late
-          can ask for a new email with one press.
-        </p>
+          can ask for a new email with one press.</p>
       </section>
       <section class="panel panel-body fields" aria-labelledby="the-waiting">
         <h2 id="the-waiting">What they read meanwhile</h2>

@@ -33,10 +33,8 @@ const copy = (n: number) => navigateTo(`/house-rules/new?template=${n}`)
           :aria-label="`Copy the rule: ${template.name}`" @click="copy(template.n)" />
       </div>
       <p class="second">{{ template.reason }}</p>
-      <p v-if="template.missing.length" class="small second">
-        Make
-        {{ template.missing.map(need => `${need === 'offer' ? 'an' : 'a'} ${need}`).join(' and ') }} first.
-      </p>
+      <p v-if="template.missing.length" class="small second">Make
+        {{ template.missing.map(need => `${need === 'offer' ? 'an' : 'a'} ${need}`).join(' and ') }} first.</p>
       <RuleSentence v-else :said="template.said" class="small" />
     </li>
   </ul>

@@ -53,13 +53,10 @@ async function save() {
     <div class="head">
       <h2>House rules here</h2>
       <button v-if="when === null && kinds.length" type="button" class="link-button" :disabled="!parts" @click="begin">
-        <i class="pi pi-plus small" aria-hidden="true" /> a rule
-      </button>
+        <i class="pi pi-plus small" aria-hidden="true" /> a rule</button>
     </div>
-    <p v-if="!about.length && when === null" class="second small">
-      None yet. One says what is done at once when something happens with this
-      {{ THING_WORDS[kind].one }}.
-    </p>
+    <p v-if="!about.length && when === null" class="second small">None yet. One says what is done at once when something happens with this
+      {{ THING_WORDS[kind].one }}.</p>
     <p v-for="rule in about" :key="rule.id" class="one small" :class="{ off: !rule.on }">
       <NuxtLink :to="`/house-rules/${rule.id}`"><RuleSentence :said="rule.said" /></NuxtLink>
       <span v-if="!rule.on" class="second"> off</span>
@@ -72,10 +69,8 @@ async function save() {
       </p>
       <ActionRow v-model="action" label="What is done" @remove="when = null" />
       <p v-if="problem" class="problem small" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
-      <p v-if="circle" class="problem small" role="alert">
-        That could go in a circle: {{ circle }}. <NuxtLink :to="addressOfMore">Make it in
-          full</NuxtLink>, if it is meant so.
-      </p>
+      <p v-if="circle" class="problem small" role="alert">That could go in a circle: {{ circle }}. <NuxtLink :to="addressOfMore">Make it in
+        full</NuxtLink>, if it is meant so.</p>
       <p class="line">
         <Button type="submit" label="Save the rule" size="small" :loading="busy" />
         <NuxtLink :to="addressOfMore" class="small">more: for whom, how often, several things</NuxtLink>

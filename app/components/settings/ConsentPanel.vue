@@ -35,10 +35,9 @@ const without: Condition = { kind: 'none', of: [{ kind: 'consent', is: 'on-recor
           v-model="typed.countries" :options="[...COUNTRY_OPTIONS]" option-label="name" option-value="value" filter :show-toggle-all="false"
           aria-labelledby="consent-countries" placeholder="none" :max-selected-labels="3" selected-items-label="{0} countries" />
         <p class="hint">
-          <button type="button" class="link-button small" @click="typed.countries = [...USUAL_CONSENT_COUNTRIES]">
-            Europe, the United Kingdom,
-            Switzerland and Canada
-          </button>
+          <button
+            type="button" class="link-button small" @click="typed.countries = [...USUAL_CONSENT_COUNTRIES]">Europe, the United Kingdom,
+            Switzerland and Canada</button>
           &nbsp;
           <button type="button" class="link-button small" @click="typed.countries = []">None</button>
         </p>

@@ -68,13 +68,10 @@ const where = (atLeast: number) => JSON.stringify({ kind: 'all', of: [{ kind: 's
         <p v-if="wrong" class="problem" role="alert">{{ wrong }}</p>
       </div>
       <p v-if="view.recalculating" class="small second" role="status">Everybody is being reckoned anew.</p>
-      <p v-else class="small">
-        <template v-for="(one, n) in view.standing" :key="one.least">
-          <template v-if="n">, </template>
-          <PeopleNumber
-            :people="one.people" :query="{ where: where(one.least) }" /> <span class="second">with {{ one.least }} points or more</span>
-        </template>.
-      </p>
+      <p v-else class="small"><template v-for="(one, n) in view.standing" :key="one.least"><template v-if="n">, </template>
+        <PeopleNumber
+          :people="one.people" :query="{ where: where(one.least) }" /> <span class="second">with {{ one.least }} points or more</span>
+      </template>.</p>
       <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
       <div><Button type="submit" label="Save the points" severity="secondary" :loading="busy" /></div>
     </form>

@@ -74,10 +74,9 @@ async function save(insideMeant = false) {
             id="sender-address" v-model="typed.senderAddress" maxlength="254" placeholder="ines@example.com"
             :invalid="!!problem?.of('senderAddress')" />
           <p v-if="problem?.of('senderAddress')" class="problem">{{ problem.of('senderAddress') }}</p>
-          <p v-else-if="isFreeMailbox(typed.senderAddress)" class="hint warns">
-            Mail sent from elsewhere in the name of a free mail service is
-            refused by most receivers. Use an address at a domain of your own.
-          </p>
+          <p
+            v-else-if="isFreeMailbox(typed.senderAddress)" class="hint warns">Mail sent from elsewhere in the name of a free mail service is
+            refused by most receivers. Use an address at a domain of your own.</p>
         </div>
       </div>
       <SelectField v-model="typed.currency" label="Currency" :options="currencies" filter class="half">

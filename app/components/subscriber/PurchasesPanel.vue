@@ -92,19 +92,14 @@ const CAME_BY = { checkout: '', http: 'Told to us from elsewhere.', csv: 'From a
       <form v-if="giving?.purchase.id === purchase.id" class="give" @submit.prevent="give">
         <MoneyField
           v-model="amount" :input-id="`back-${purchase.id}`" label="How much goes back" :currency="purchase.currency" size="small"
-          :problem="problem?.of('amount')" @wrong="is => amountIsWrong = is">
-          <p class="hint">
-            Of
+          :problem="problem?.of('amount')" @wrong="is => amountIsWrong = is"><p class="hint">Of
             {{ sayMoney({ amount: left, currency: purchase.currency }) }} that is left of this
-            payment.<template v-if="purchase.unused !== null && giving.payment.id === purchase.payments.at(-1)!.id">
-              For the time still to
+            payment.<template v-if="purchase.unused !== null && giving.payment.id === purchase.payments.at(-1)!.id"> For the time still to
               come:
               <button type="button" class="link-button small" @click="amount = purchase.unused!">
                 {{ sayMoney({ amount: purchase.unused, currency: purchase.currency }) }}
               </button>
-            </template>
-          </p>
-        </MoneyField>
+            </template></p></MoneyField>
         <p v-if="problem && !problem.of('amount')" class="small wrong" role="alert">{{ problem.message }}</p>
         <p class="acts">
           <Button size="small" label="Leave it" severity="secondary" @click="giving = null" />
@@ -124,10 +119,8 @@ const CAME_BY = { checkout: '', http: 'Told to us from elsewhere.', csv: 'From a
       Waits until <NuxtLink :to="`/offers/${one.offerId}?part=waiting`">{{ one.name }}</NuxtLink> can be bought, since
       {{ sayDay(one.since, zone, true) }}: number {{ sayNumber(one.place) }} in line.
     </p>
-    <p v-for="one in noMore" :key="one.offerId" class="row small">
-      Wants to hear no more of
-      <NuxtLink :to="`/offers/${one.offerId}`">{{ one.name }}</NuxtLink>, since {{ sayDay(one.at, zone, true) }}. Only they can take that back.
-    </p>
+    <p v-for="one in noMore" :key="one.offerId" class="row small">Wants to hear no more of
+      <NuxtLink :to="`/offers/${one.offerId}`">{{ one.name }}</NuxtLink>, since {{ sayDay(one.at, zone, true) }}. Only they can take that back.</p>
     <p v-if="purchases.length === 0" class="panel-body second">Has bought nothing.</p>
   </section>
 </template>

@@ -117,10 +117,8 @@ async function doIt() {
     <Button
       v-else type="submit" :label="label" severity="secondary" size="small" :loading="busy"
       :disabled="people === 0 || (!!WHAT[action] && which === null)" />
-    <p v-if="action === 'export'" class="second small">
-      With the columns that are shown; cells that a spreadsheet would take for formulas are
-      defused.
-    </p>
+    <p v-if="action === 'export'" class="second small">With the columns that are shown; cells that a spreadsheet would take for formulas are
+      defused.</p>
     <p v-if="problem && !erasing" class="problem small" role="alert">{{ problem.of('typed') ?? problem.message }}</p>
   </form>
   <Dialog v-model:visible="erasing" modal header="Erase for good" :style="{ width: '460px' }">

@@ -206,14 +206,11 @@ const deleteIt = () => ending.ask({
       <Button label="Resume the course" size="small" :loading="turning" @click="goOn" />
     </div>
     <ProblemNote :of="stopProblem" />
-    <p v-if="course.status === 'running' && course.hasChanges" class="note">
-      There are changes that readers do not get yet. They stay with the
-      published version until you publish.
-    </p>
-    <p v-if="removed" class="note">
-      “{{ names ? sayStep(removed.step, names, titleOf) : 'A step' }}” was taken out.
-      <button type="button" class="link-button" @click="putBack">Put it back</button>
-    </p>
+    <p
+      v-if="course.status === 'running' && course.hasChanges" class="note">There are changes that readers do not get yet. They stay with the
+      published version until you publish.</p>
+    <p v-if="removed" class="note">“{{ names ? sayStep(removed.step, names, titleOf) : 'A step' }}” was taken out.
+      <button type="button" class="link-button" @click="putBack">Put it back</button></p>
 
     <PartTabs
       :parts="PARTS" :chosen="values.part" label="Parts of the course" :wanting="part => part === 'entries' && missingOf(null).length > 0"
@@ -281,14 +278,14 @@ const deleteIt = () => ending.ask({
       :sells="course.sells.find(({ stepId }) => stepId === openId)?.offers ?? []"
       @close="openId = null" @update:model-value="change" @move="moveOpen" @into="moveInto" @remove="remove" @copy="copy"
     />
-    <OtherStepPanel v-else-if="open && stepPlace && parts" :key="open.id" :model-value="(open as Exclude<DraftStep, DraftEmail>)"
-                    :title="titleOf(open.id)" :is-first="all[0]?.id === open.id" :place="stepPlace"
-                    :date="dates.get(open.id)" :date-fields="course.dateFields" :entry-date-id="typed.draft.dates?.fieldId ?? null"
-                    :today="joiner.date"
-                    :problem="missingOf(open.id)[0]"
-                    :emails="all.filter(step => step.kind === 'email').map(step => ({ id: step.id, name: `in “${titleOf(step.id)}”` }))"
-                    :others="all.filter(step => step.id !== openId).map(step => ({ id: step.id, name: titleOf(step.id) }))"
-                    @close="openId = null" @update:model-value="change" @move="moveOpen" @into="moveInto" @remove="remove" @copy="copy"
+    <OtherStepPanel
+      v-else-if="open && stepPlace && parts" :key="open.id" :model-value="(open as Exclude<DraftStep, DraftEmail>)"
+      :title="titleOf(open.id)" :is-first="all[0]?.id === open.id" :place="stepPlace"
+      :date="dates.get(open.id)" :date-fields="course.dateFields" :entry-date-id="typed.draft.dates?.fieldId ?? null" :today="joiner.date"
+      :problem="missingOf(open.id)[0]"
+      :emails="all.filter(step => step.kind === 'email').map(step => ({ id: step.id, name: `in “${titleOf(step.id)}”` }))"
+      :others="all.filter(step => step.id !== openId).map(step => ({ id: step.id, name: titleOf(step.id) }))"
+      @close="openId = null" @update:model-value="change" @move="moveOpen" @into="moveInto" @remove="remove" @copy="copy"
     />
     <StartDialog
       v-if="asking && course.status === 'draft'" v-model:visible="asking" :course="course" :revision="saving.revision.value"
@@ -296,8 +293,7 @@ const deleteIt = () => ending.ask({
     <PublishDialog
       v-else-if="asking" v-model:visible="asking" :course="course" :zone="zone" :revision="saving.revision.value" :title="titleOf"
       :say="step => names ? sayStep(step, names, titleOf) : ''" @done="done">
-      <KeptRehearsals :course-id="id" :zone="zone" :revision="saving.revision.value" brief />
-    </PublishDialog>
+      <KeptRehearsals :course-id="id" :zone="zone" :revision="saving.revision.value" brief /></PublishDialog>
   </div>
 </template>
 

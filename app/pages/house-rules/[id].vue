@@ -129,10 +129,8 @@ const thenProblem = (n: number) =>
             </div>
             <div class="part">
               <h2>For whom</h2>
-              <p v-if="!narrowed" class="second">
-                Everybody it happens to.
-                <button type="button" class="link-button" @click="asking = true">Only for some…</button>
-              </p>
+              <p v-if="!narrowed" class="second">Everybody it happens to.
+                <button type="button" class="link-button" @click="asking = true">Only for some…</button></p>
               <ConditionEditor v-else v-model="typed.who" :segment-id="null" bare />
               <p v-if="whoProblem" class="problem small" role="alert">{{ whoProblem }}</p>
             </div>

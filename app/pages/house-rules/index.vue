@@ -68,10 +68,8 @@ async function switchRule(rule: RuleLine, on: boolean) {
             :model-value="rule.on" :aria-label="`${rule.said.when}: at work`" @update:model-value="on => switchRule(rule, on)" />
           <div class="says">
             <NuxtLink :to="`/house-rules/${rule.id}`" class="open"><RuleSentence :said="rule.said" /></NuxtLink>
-            <p v-if="rule.missing.length" class="small brick-text">
-              It stands still: a
-              {{ rule.missing.map(kind => THING_WORDS[kind].one).join(' and a ') }} that it names is not there any more.
-            </p>
+            <p v-if="rule.missing.length" class="small brick-text">It stands still: a
+              {{ rule.missing.map(kind => THING_WORDS[kind].one).join(' and a ') }} that it names is not there any more.</p>
             <p v-if="rule.note" class="second small">{{ rule.note }}</p>
             <p v-else-if="rule.shortForm" class="second small">Stands on the tag as what follows from it.</p>
           </div>
@@ -90,10 +88,8 @@ async function switchRule(rule: RuleLine, on: boolean) {
         <h2>Make the first rule</h2>
         <p class="second">For example: when someone follows the link “coptic”, give the tag “likes: coptic”. What takes time, like an email two days later, belongs to a course.</p>
         <p class="first">
-          <button type="button" class="link-button" :disabled="!parts" @click="copying = true">
-            Copy one of ten ready ones, each with its
-            reason
-          </button>
+          <button type="button" class="link-button" :disabled="!parts" @click="copying = true">Copy one of ten ready ones, each with its
+            reason</button>
         </p>
       </section>
     </div>

@@ -71,10 +71,8 @@ const where = computed(() =>
             :label="id === null ? 'Save the link' : 'Save the changes'" :loading="busy" :disabled="id !== null && !changed" @click="save" />
         </template>
       </PageHead>
-      <p v-if="view?.trouble" class="note brick" role="alert">
-        Its destination does not answer since
-        {{ sayMoment(view.troubleSinceAt!, zone) }}: {{ view.trouble }}. Looked at {{ sayMoment(view.checkedAt!, zone) }}.
-      </p>
+      <p v-if="view?.trouble" class="note brick" role="alert">Its destination does not answer since
+        {{ sayMoment(view.troubleSinceAt!, zone) }}: {{ view.trouble }}. Looked at {{ sayMoment(view.checkedAt!, zone) }}.</p>
       <div class="columns two">
         <div class="stack">
           <section class="panel panel-body fields" aria-label="The link">
@@ -106,10 +104,8 @@ const where = computed(() =>
               <label
                 v-if="typed.does.length" class="tick"><Checkbox v-model="typed.asks" binary /> only after a second press, on a page of ours:
                 no mail program can answer for a reader</label>
-              <p v-if="typed.does.length" class="second small">
-                Robots and scanners cause nothing. A reader can take it back for 30 days, on
-                the page every email leads to.
-              </p>
+              <p v-if="typed.does.length" class="second small">Robots and scanners cause nothing. A reader can take it back for 30 days, on
+                the page every email leads to.</p>
             </div>
             <div class="field">
               <label for="link-note">For your own memory</label>

@@ -70,16 +70,13 @@ const comeIn = () => attempt(async () => {
 
 <template>
   <div>
-    <PageHead title="Bring in past sales" :back="{ to: '/offers', name: 'Offers' }">
-      A CSV file, one payment a row: order number, address, amount and
-      date at least. Nothing is mailed, and no receipt is given.
-    </PageHead>
+    <PageHead
+      title="Bring in past sales" :back="{ to: '/offers', name: 'Offers' }">A CSV file, one payment a row: order number, address, amount and
+      date at least. Nothing is mailed, and no receipt is given.</PageHead>
     <div class="stack">
-      <p v-if="done" class="note" role="status">
-        {{ saySome(done.ready, 'sale came', 'sales came') }}
+      <p v-if="done" class="note" role="status">{{ saySome(done.ready, 'sale came', 'sales came') }}
         in{{ done.newcomers ? `, and ${saySome(done.newcomers, 'new subscriber', 'new subscribers')} with them` : '' }}.
-        <NuxtLink to="/offers">See the offers</NuxtLink>.
-      </p>
+        <NuxtLink to="/offers">See the offers</NuxtLink>.</p>
       <ImportDrop most="20 MB" :busy="busy && !view" @file="bring" />
       <ProblemNote :of="problem" />
       <template v-if="view && spec">
@@ -132,15 +129,12 @@ const comeIn = () => attempt(async () => {
           <template v-else>
             <p>{{ saySome(view.ready, 'sale', 'sales') }} of {{ saySome(view.rows, 'row', 'rows') }}<template v-if="view.money.length">, {{ view.money.map(sayMoney).join(' and ') }}</template>{{ view.newcomers ? `, by which ${saySome(view.newcomers, 'person comes', 'people come')} in` : '' }}.</p>
             <p v-if="view.known" class="second">{{ saySome(view.known, 'order is', 'orders are') }} here already and passed over.</p>
-            <p v-if="view.unknown" class="second">
-              {{ saySome(view.unknown, 'row is', 'rows are') }} left out: nobody here has the
-              address.
-            </p>
+            <p v-if="view.unknown" class="second">{{ saySome(view.unknown, 'row is', 'rows are') }} left out: nobody here has the
+              address.</p>
             <p v-if="view.wrong" class="wrong">{{ saySome(view.wrong, 'row cannot', 'rows cannot') }} come in:</p>
             <ul v-if="view.problems.length" class="problems">
-              <li v-for="one in view.problems" :key="one.row">
-                <span class="second">row {{ sayNumber(one.row) }}</span> {{ one.problem }}
-              </li>
+              <li
+                v-for="one in view.problems" :key="one.row"><span class="second">row {{ sayNumber(one.row) }}</span> {{ one.problem }}</li>
             </ul>
           </template>
           <p class="end">

@@ -85,10 +85,8 @@ const takeAway = () => remove({
             </div>
           </div>
           <ProblemNote :of="problem?.of('condition')" />
-          <p v-if="fixed" class="second">
-            {{ typed.note }} It applies the rules on who may be emailed and cannot be changed. Which countries
-            need consent is said in <NuxtLink to="/settings">Settings</NuxtLink>; a segment of your own can use this one.
-          </p>
+          <p v-if="fixed" class="second">{{ typed.note }} It applies the rules on who may be emailed and cannot be changed. Which countries
+            need consent is said in <NuxtLink to="/settings">Settings</NuxtLink>; a segment of your own can use this one.</p>
           <ConditionEditor v-else v-model="typed.condition" :segment-id="id" />
         </section>
         <div class="stack">

@@ -68,10 +68,8 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
       </template>
     </PageHead>
 
-    <p v-if="view.unreachableSince !== null" class="note lamp unreachable">
-      Your mail server cannot reach this address: it does not take
-      letters like these before the @. Since {{ sayDay(view.unreachableSince, zone) }}.
-    </p>
+    <p v-if="view.unreachableSince !== null" class="note lamp unreachable">Your mail server cannot reach this address: it does not take
+      letters like these before the @. Since {{ sayDay(view.unreachableSince, zone) }}.</p>
     <div class="columns two">
       <div class="stack">
         <FactsPanel v-model="view" :zone="zone" />
@@ -95,10 +93,8 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
               {{ consent.pageName ? `on ${consent.pageName}, version ${consent.pageVersion}` : consent.origin }}{{ consent.ip ? `, from ${consent.ip}` : '' }}{{ consent.zone ? `, in ${sayZone(consent.zone)}` : '' }}
             </p>
           </div>
-          <p v-if="view.consents.length === 0" class="panel-body second">
-            None on
-            record.{{ view.needsConsent ? ' Their country needs it: they are held back everywhere.' : '' }}
-          </p>
+          <p v-if="view.consents.length === 0" class="panel-body second">None on
+            record.{{ view.needsConsent ? ' Their country needs it: they are held back everywhere.' : '' }}</p>
         </section>
         <ScoreSum :score="view.score" :zone="zone" />
         <section class="panel" aria-labelledby="segments">

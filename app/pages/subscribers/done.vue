@@ -19,16 +19,13 @@ useUntil(() => tasks.value?.some(task => task.endedAt === null) ?? false, load)
 
 <template>
   <div>
-    <PageHead title="Done to many at once" :back="{ to: '/subscribers', name: 'Subscribers' }">
-      The last fifty. Tags, lists and fields can be taken
-      back; whatever has changed since is then left alone.
-    </PageHead>
+    <PageHead
+      title="Done to many at once" :back="{ to: '/subscribers', name: 'Subscribers' }">The last fifty. Tags, lists and fields can be taken
+      back; whatever has changed since is then left alone.</PageHead>
     <ProblemNote v-if="problem" :of="problem" />
     <template v-else-if="tasks">
-      <p v-if="tasks.length === 0" class="note second">
-        Nothing yet. Narrow the subscribers down, and say above the table what is to be done
-        with them.
-      </p>
+      <p v-if="tasks.length === 0" class="note second">Nothing yet. Narrow the subscribers down, and say above the table what is to be done
+        with them.</p>
       <div v-for="task in tasks" :key="task.id">
         <p class="second small when">{{ sayMoment(task.madeAt, zone) }}</p>
         <TaskNote :task="task" :closes="false" @begun="load" @changed="load" />

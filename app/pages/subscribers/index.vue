@@ -128,13 +128,9 @@ const saveAsSegment = () => navigateTo({ path: '/segments/new', query: { where: 
           <Button severity="secondary" label="Done" @click="narrowing = false" />
         </div>
       </section>
-      <p v-else-if="view.narrowedTo" class="note narrowed">
-        Only people {{ view.narrowedTo }}:
-        {{ total === null ? 'being counted' : sayPeople(total) }}. <button type="button" class="link-button" @click="beginNarrowing">
-          Change
-          this
-        </button> <button type="button" class="link-button" @click="everybody">Show everybody</button>
-      </p>
+      <p v-else-if="view.narrowedTo" class="note narrowed">Only people {{ view.narrowedTo }}:
+        {{ total === null ? 'being counted' : sayPeople(total) }}. <button type="button" class="link-button" @click="beginNarrowing">Change
+          this</button> <button type="button" class="link-button" @click="everybody">Show everybody</button></p>
       <section class="panel">
         <div class="filters">
           <InputText v-model="typed" placeholder="part of an address or name" aria-label="Find by address or name" maxlength="200" />

@@ -150,14 +150,10 @@ const deleteIt = () => ending.ask({
       </template>
     </PageHead>
 
-    <p v-if="missing.length > 0" class="note brick not-yet" role="alert">
-      Not published yet.
-      {{ missing.map(entry => entry.problem).join(' ') }}
-    </p>
-    <p v-if="view.oversold > 0" class="note brick not-yet" role="alert">
-      {{ saySome(view.oversold, 'place more was', 'places more were') }}
-      sold than there are: paid in time, and told to us when others had taken the place. Make room, or give the money back.
-    </p>
+    <p v-if="missing.length > 0" class="note brick not-yet" role="alert">Not published yet.
+      {{ missing.map(entry => entry.problem).join(' ') }}</p>
+    <p v-if="view.oversold > 0" class="note brick not-yet" role="alert">{{ saySome(view.oversold, 'place more was', 'places more were') }}
+      sold than there are: paid in time, and told to us when others had taken the place. Make room, or give the money back.</p>
     <p v-if="toldAtOnce > 0" class="note not-yet">Publishing this sends the opening email to {{ sayPeople(toldAtOnce) }} at once.</p>
     <PartTabs
       :parts="PARTS" :chosen="values.part" :wanting="part => missing.some(({ field }) => partOf(field) === part)" label="Parts of the offer"

@@ -81,12 +81,9 @@ const brought = ({ source, email }: { source: string | null, email: string | nul
       <div>
         <p class="big"><button type="button" class="open" @click="only('bought')">{{ sayNumber(view.counts.bought) }}</button></p>
         <p class="second">
-          {{ view.counts.bought === 1 ? 'purchase' : 'purchases' }}<template v-if="view.counts.refunded">
-            ; of
-            <button type="button" class="open" @click="only('refunded')">
-              {{ sayNumber(view.counts.refunded) }}
-            </button> money went back
-          </template>
+          {{ view.counts.bought === 1 ? 'purchase' : 'purchases' }}<template v-if="view.counts.refunded">; of
+            <button
+              type="button" class="open" @click="only('refunded')">{{ sayNumber(view.counts.refunded) }}</button> money went back</template>
         </p>
       </div>
       <div>
@@ -102,9 +99,8 @@ const brought = ({ source, email }: { source: string | null, email: string | nul
     </div>
     <p v-if="view.counts.disputed || view.counts.refused" class="note brick trouble">
       <template v-if="view.counts.disputed">
-        <button type="button" class="open" @click="only('disputed')">
-          {{ saySome(view.counts.disputed, 'purchase is', 'purchases are') }}
-        </button>
+        <button
+          type="button" class="open" @click="only('disputed')">{{ saySome(view.counts.disputed, 'purchase is', 'purchases are') }}</button>
         asked back by the bank.
       </template>
       <template v-if="view.counts.refused"><button type="button" class="open" @click="only('refused')">{{ saySome(view.counts.refused, 'payment was', 'payments were') }}</button> refused.</template>

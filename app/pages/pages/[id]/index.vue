@@ -136,10 +136,8 @@ const deleteIt = () => ending.ask({
       </template>
     </PageHead>
 
-    <p v-if="missing.length > 0" class="note brick not-yet" role="alert">
-      Not published yet.
-      {{ missing.map(entry => entry.problem).join(' ') }}
-    </p>
+    <p v-if="missing.length > 0" class="note brick not-yet" role="alert">Not published yet.
+      {{ missing.map(entry => entry.problem).join(' ') }}</p>
     <AstrayNotes :astray="view.astray" :flush="saving.flush" @mended="afresh" />
     <PartTabs
       :parts="PARTS" :chosen="values.part" :wanting="part => missing.some(({ field }) => partOf(field) === part)" label="Parts of the page"
@@ -171,9 +169,7 @@ const deleteIt = () => ending.ask({
           :allow-empty="false" size="small" aria-label="Beside the page" />
         <p
           v-else
-          class="second small">
-          {{ values.part === 'yes' ? 'What they read meanwhile' : values.part === 'after' ? 'What they come to' : 'The page' }}, on a phone
-        </p>
+          class="second small">{{ values.part === 'yes' ? 'What they read meanwhile' : values.part === 'after' ? 'What they come to' : 'The page' }}, on a phone</p>
         <PhoneView
           v-if="values.part !== 'page' || side === 'phone'" :key="values.part" :html="seen"
           :show="values.part === 'form' ? 'section.form' : undefined" title="As a phone shows it" />

@@ -80,11 +80,9 @@ async function copy(url: string) {
       <div>
         <p class="big"><PeopleNumber :people="view.counted" :query="who(null, 'counts')" /></p>
         <p class="second">
-          {{ view.counted === 1 ? 'is' : 'are' }} in<template v-if="view.notConfirmed > 0">
-            ;
+          {{ view.counted === 1 ? 'is' : 'are' }} in<template v-if="view.notConfirmed > 0">;
             <PeopleNumber :people="view.notConfirmed" :query="who(null, 'not-confirmed')" />
-            {{ view.notConfirmed === 1 ? 'has' : 'have' }} not said yes
-          </template>
+            {{ view.notConfirmed === 1 ? 'has' : 'have' }} not said yes</template>
         </p>
       </div>
       <div v-if="view.fetched !== null">
@@ -111,9 +109,8 @@ async function copy(url: string) {
           <template #body="{ data }: { data: PageResults['byResult'][number] }">{{ sayRate(rateOf(data.optIns, view!.optIns)) }}</template>
         </Column>
         <Column header="Likely" body-class="second">
-          <template #body="{ data }: { data: PageResults['byResult'][number] }">
-            {{ sayInterval(rateOf(data.optIns, view!.optIns)) }}
-          </template>
+          <template
+            #body="{ data }: { data: PageResults['byResult'][number] }">{{ sayInterval(rateOf(data.optIns, view!.optIns)) }}</template>
         </Column>
       </DataTable>
     </section>
