@@ -1,6 +1,6 @@
 /** What may come in, described once. Words of the errors are for the person at the screen. */
 import Joi from 'joi'
-import type { Because } from '#core/sending/kinds'
+import { kindsThat, type EmailKind } from '#core/sending/kinds'
 import { isUnfinished, readAddress, type Allows } from '#core/message/webAddress'
 import type { Line, MessageContent, RichText } from '#core/message/content'
 import { PLACEHOLDER_FIELDS } from '#core/message/content'
@@ -86,9 +86,9 @@ export const pageText = richText([paragraph, heading, list])
 /** An email of a course, or one with a button of its own. */
 const anyMessage = messageContent.keys({ body: ownMessageBody })
 
-export const previewInput = Joi.object<{ content: MessageContent, listId: number | null, firstName: string, because: Because }>({
+export const previewInput = Joi.object<{ content: MessageContent, listId: number | null, firstName: string, kind: EmailKind }>({
   content: anyMessage.required(), listId: id.allow(null).empty('').default(null), firstName: text(80).required(),
-  because: Joi.valid('list', 'confirm', 'asked', 'bought').default('list'),
+  kind: Joi.valid(...kindsThat(kind => kind.to === 'subscriber')).required(),
 })
 
 /** The same from a form, which carries the email as text. */

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { nextTick, onMounted, ref, watch } from 'vue'
 import SelectButton from 'primevue/selectbutton'
-import type { Because } from '#core/sending/kinds'
+import type { EmailKind } from '#core/sending/kinds'
 import type { MessageContent } from '#core/message/content'
 import { api, ApiProblem } from '~/composables/useApi'
 import { useFrame } from '~/stores/frame'
 import ProblemNote from '~/components/ProblemNote.vue'
 
 /** An email as one person would read it. */
-const props = defineProps<{ content: MessageContent, listId: number | null, because: Because }>()
+const props = defineProps<{ content: MessageContent, listId: number | null, kind: EmailKind }>()
 const readers = [{ name: 'Ines', value: 'Ines' }, { name: 'no name known', value: '' }]
 const reader = ref('Ines')
 const preview = ref<{ subject: string, text: string } | null>(null)
@@ -19,7 +19,7 @@ const problem = ref<string | null>(null)
 async function read() {
   try {
     preview.value = await api('courses/preview', {
-      method: 'POST', body: { content: props.content, listId: props.listId, firstName: reader.value, because: props.because },
+      method: 'POST', body: { content: props.content, listId: props.listId, firstName: reader.value, kind: props.kind },
     })
     problem.value = null
     // The email comes as a page of its own: its styles are its own affair, and the policy of this page would stop them.
@@ -50,7 +50,7 @@ watch(reader, read)
         <input name="content" :value="JSON.stringify(content)" />
         <input name="listId" :value="listId ?? ''" />
         <input name="firstName" :value="reader" />
-        <input name="because" :value="because" />
+        <input name="kind" :value="kind" />
       </form>
       <iframe name="email-as-it-looks" title="The email as it will look" />
       <details><summary>The text part</summary><pre class="mono">{{ preview.text }}</pre></details>

@@ -8,7 +8,7 @@ import { day, type } from '#core/theme/tokens'
 import type { BlockNode, InlineNode, ListItemNode, ListNode, MessageContent, PlaceholderNode, TrackedUse } from './content'
 import { linkMark, linksOf } from './content'
 import { escapeHtml, escapeLiquid } from './escape'
-import type { Because } from '#core/sending/kinds'
+import { SEND_KINDS, type SendKind } from '#core/sending/kinds'
 
 export interface Templates {
   subject: string
@@ -22,7 +22,7 @@ export interface Personal {
   first_name: string
   /** Tracked addresses, by the `n` of {@link TrackedUse}. */
   links: string[]
-  /** Not in an email that asks for a yes: nobody is watched who has not said it. */
+  /** Only in what is watched: nobody is who has not said yes. */
   pixel_url: string
   choices_url: string
   /** Where the email's own button leads; empty in emails that have none. */
@@ -36,13 +36,16 @@ export interface Personal {
   postal_address: string
 }
 
-export function compileMessage(content: MessageContent, because: Because = 'list'): Templates {
+/** What of a kind of send is seen in its emails: why its reader gets it, and whether opening it is counted. */
+export type Frame = Pick<SendKind, 'because' | 'isWatched'>
+
+export function compileMessage(content: MessageContent, frame: Frame = SEND_KINDS.course): Templates {
   const html = new Writer('html')
   const text = new Writer('text')
   return {
     subject: content.subject.map(node => text.inline(node)).join(''),
-    mjml: mjmlOf(html, content, because),
-    text: textOf(text, content, because),
+    mjml: mjmlOf(html, content, frame),
+    text: textOf(text, content, frame),
     links: linksOf(content.body),
   }
 }
@@ -85,7 +88,7 @@ class Writer {
 }
 
 /** In words, and with the words of the link that leads to the choices. */
-const WHY: Record<Because, { words: string, link: string }> = {
+const WHY: Record<Frame['because'], { words: string, link: string }> = {
   list: { words: 'You get this because you are on the list {{ list_name }}.', link: 'Choose what you get, or leave' },
   confirm: {
     words: 'You get this because this address was typed on a page of ours. If that was not you, do nothing: you are on no list.',
@@ -95,7 +98,7 @@ const WHY: Record<Because, { words: string, link: string }> = {
   bought: { words: 'You get this because you bought something from us.', link: 'Choose what else you get, or leave' },
 }
 
-function mjmlOf(writer: Writer, content: MessageContent, because: Because): string {
+function mjmlOf(writer: Writer, content: MessageContent, { because, isWatched }: Frame): string {
   const blocks = content.body.content.map(block => mjmlBlock(writer, block)).join('\n')
   // What language it is in, nobody has said; which way its letters run, each block says for itself.
   return `<mjml lang="und">
@@ -115,7 +118,7 @@ ${blocks}${because === 'bought' ? '\n<mj-text>{{ receipt_html }}</mj-text>' : ''
 </mj-column></mj-section>
 <mj-section padding="0 0 24px"><mj-column>
 <mj-divider border-width="1px" border-color="${day.line}" padding="8px 24px 14px" />
-<mj-text font-size="13px" color="${day.inkSecond}">${WHY[because].words.replace('{{ list_name }}', '{{ list_name | escape }}')} <a href="{{ choices_url }}" style="color:${day.door}">${WHY[because].link}</a>.<br>{{ sender_name | escape }}, {{ postal_address | escape }}${because === 'confirm' ? '' : '<img src="{{ pixel_url }}" width="1" height="1" alt="" style="display:block">'}</mj-text>
+<mj-text font-size="13px" color="${day.inkSecond}">${WHY[because].words.replace('{{ list_name }}', '{{ list_name | escape }}')} <a href="{{ choices_url }}" style="color:${day.door}">${WHY[because].link}</a>.<br>{{ sender_name | escape }}, {{ postal_address | escape }}${isWatched ? '<img src="{{ pixel_url }}" width="1" height="1" alt="" style="display:block">' : ''}</mj-text>
 </mj-column></mj-section>
 </mj-body>
 </mjml>`
@@ -146,7 +149,7 @@ function htmlList(writer: Writer, list: ListNode): string {
   return `<${tag} style="margin:0;padding-left:22px">${items.join('')}</${tag}>`
 }
 
-function textOf(writer: Writer, content: MessageContent, because: Because): string {
+function textOf(writer: Writer, content: MessageContent, { because }: Frame): string {
   const blocks = content.body.content.map(block => textBlock(writer, block)).filter(block => block !== '')
   const footer = [
     '-- ',

@@ -36,7 +36,7 @@ export const courses: Operations = {
   'POST /courses/bring': handle({ upload: MOST_COURSE_BYTES }, async ({ context, bytes }) => bringCourse(context, await readCourse(bytes))),
   /** What an email says to one reader: subject and text. */
   'POST /courses/preview': handle({ body: previewInput }, async ({ context, body }) => {
-    const { subject, text } = await previewEmail(context, body.content, body.listId, body.firstName, body.because)
+    const { subject, text } = await previewEmail(context, body.content, body.listId, body.firstName, body.kind)
     return { subject, text }
   }),
   'GET /courses/templates': handle({}, () => courseTemplates()),
@@ -72,7 +72,7 @@ export const courses: Operations = {
   }, ({ event, context, id, body }) => inReader(event, context.mode, 'whoBehind', { courseId: id(), ...body })),
   /** The same email as it looks, for a frame that a form fills. */
   'POST /courses/preview/html': handle({ body: previewForm }, async ({ event, context, body }) =>
-    emailFrame(event, context, (await previewEmail(context, body.content, body.listId, body.firstName, body.because)).html)),
+    emailFrame(event, context, (await previewEmail(context, body.content, body.listId, body.firstName, body.kind)).html)),
   'POST /courses/templates/:key': handle({}, ({ context, param }) => copyCourseTemplate(context, param('key'))),
   'GET /courses/:id/outlook/change': handle({}, ({ event, context, id }) => inReader(event, context.mode, 'changeOutlook', id())),
   'GET /courses/:id/outlook/start': handle({}, ({ event, context, id }) => inReader(event, context.mode, 'startOutlook', id())),

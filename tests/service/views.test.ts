@@ -364,7 +364,7 @@ describe('the practice mailbox', () => {
     await moveTo(context, thursdayNoon + DAY)
     const [two] = searchMailbox(context.db, 'two', 9, 0).rows
     const mail = await mailView(context, two!.id)
-    const preview = await previewEmail(context, email('two'), listId, 'Ada', 'list')
+    const preview = await previewEmail(context, email('two'), listId, 'Ada', 'course')
     expect(mail.subject).toBe(preview.subject)
     const withoutAddresses = (text: string) => text.replace(/https?:\S+|#(?=\s)/g, '').replace(/\s+/g, ' ').trim()
     expect(withoutAddresses(mail.text)).toBe(withoutAddresses(preview.text))

@@ -4,6 +4,7 @@ import { createComposer } from '#adapters/composer'
 import { createSigner } from '#adapters/signer'
 import type { Personal } from '#core/message/compile'
 import { compileMessage } from '#core/message/compile'
+import { SEND_KINDS } from '#core/sending/kinds'
 import type { BlockNode, Line, MessageContent } from '#core/message/content'
 import { isWritten, linksOf, plainLine } from '#core/message/content'
 import { listHeaders, messageIdOf, slugOf } from '#core/message/headers'
@@ -38,6 +39,15 @@ describe('an email as one person reads it', () => {
     expect(unknown.text).toContain('Hello you!')
     expect(unknown.html).toContain('Hello you!')
     expect(plainLine(content.subject)).toBe('For [first name, or: friend]')
+  })
+
+  it('is watched when it is opened only where its kind is, and every kind says in it why they get it', () => {
+    for (const kind of Object.values(SEND_KINDS)) {
+      const { mjml, text } = compileMessage(message([words('For you')], paragraph(words('Hello'))), kind)
+      expect(mjml.includes('{{ pixel_url }}')).toBe(kind.isWatched)
+      for (const part of [mjml, text]) expect(part).toContain('You get this because')
+    }
+    expect(new Set(Object.values(SEND_KINDS).map(kind => kind.isWatched))).toEqual(new Set([true, false]))
   })
 
   it('shows what was typed, never obeys it: HTML and template signs stand as they are', async () => {

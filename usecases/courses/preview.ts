@@ -1,6 +1,6 @@
 /** An email as one person would read it, before anything is stored or sent. */
 import { compileMessage } from '#core/message/compile'
-import type { Because } from '#core/sending/kinds'
+import { kindOf, type EmailKind } from '#core/sending/kinds'
 import type { MessageContent } from '#core/message/content'
 import type { CompiledMessage } from '#core/ports'
 import { findList } from '#data/marks'
@@ -11,17 +11,17 @@ import type { WorkspaceContext } from '../context'
 
 /** Links lead straight to where they point; the addresses that are made per email do nothing. */
 export async function previewEmail(
-  context: WorkspaceContext, content: MessageContent, listId: number | null, firstName: string, because: Because,
+  context: WorkspaceContext, content: MessageContent, listId: number | null, firstName: string, kind: EmailKind,
 ): Promise<CompiledMessage> {
   const workspace = workspaceOf(context.db)
-  const templates = compileMessage(content, because)
+  const templates = compileMessage(content, kindOf(kind))
   return context.composer.fill(await context.composer.compile(templates), {
     first_name: firstName,
     links: templates.links.map(link => link.url),
     pixel_url: '',
     choices_url: '#',
     own_url: '#',
-    ...because === 'bought' && sampleReceipt(context),
+    ...kindOf(kind).because === 'bought' && sampleReceipt(context),
     list_name: (listId !== null && findList(context.db, listId)?.publicName) || 'the list of this course',
     sender_name: workspace.senderName || workspace.name,
     postal_address: workspace.postalAddress.split(/\s*\n\s*/).filter(Boolean).join(', '),

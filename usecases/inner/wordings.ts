@@ -24,7 +24,7 @@ export async function makeWordings(db: Database, composer: Composer, wordings: r
   const made: Made = new Map()
   for (const wording of wordings) {
     if (findMessageId(db, wording.of, digestOf(wording)) === undefined) {
-      made.set(wording, await composer.compile(compileMessage(wording.content, kindOf(wording.of.kind).because)))
+      made.set(wording, await composer.compile(compileMessage(wording.content, kindOf(wording.of.kind))))
     }
   }
   return made

@@ -156,7 +156,7 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [
                 @remove="emit('remove')" @copy="emit('copy')" @pause="pause" />
     </div>
 
-    <EmailReader v-else :content="step.content" :list-id="listId" because="list" />
+    <EmailReader v-else :content="step.content" :list-id="listId" kind="course" />
   </SidePanel>
 </template>
 

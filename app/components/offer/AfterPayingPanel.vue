@@ -18,7 +18,7 @@ defineProps<{ wrong: (field: string) => string | undefined }>()
     <section class="panel panel-body fields" aria-labelledby="receipt">
       <h2 id="receipt">The email with the receipt</h2>
       <p class="second small">It goes for every payment. Number, date, seller, what was bought, total and the line about tax stand under it by themselves; who sells and the line about tax are typed in <NuxtLink to="/settings">Settings</NuxtLink>. Its button leads buyers to their own page.</p>
-      <MailEditor v-model="draft.receipt" because="bought" :list-id="draft.gives.listIds[0] ?? null" :problem="wrong('receipt')" />
+      <MailEditor v-model="draft.receipt" kind="receipt" :list-id="draft.gives.listIds[0] ?? null" :problem="wrong('receipt')" />
     </section>
   </div>
 </template>

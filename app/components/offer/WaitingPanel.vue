@@ -100,7 +100,7 @@ const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone
         </p>
         <p class="second small">Sent at once, at any hour, once per person. People who buy first, leave or say no more do not get it. The button leads to the page.</p>
         <MailEditor
-          v-model="draft.waiting.opening" because="asked" :list-id="draft.waiting.listIds[0] ?? null" :problem="wrong('waiting.opening')" />
+          v-model="draft.waiting.opening" kind="opening" :list-id="draft.waiting.listIds[0] ?? null" :problem="wrong('waiting.opening')" />
       </section>
       <section class="panel panel-body fields" aria-labelledby="on-the-page">
         <h2 id="on-the-page">On the page</h2>
@@ -143,7 +143,7 @@ const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone
         <p v-else class="second small">Anyone who types an address joins at once. People who left, paused or bounced still get this
           email.</p>
         <MailEditor
-          v-model="draft.waiting.confirm" because="confirm" :list-id="draft.waiting.listIds[0] ?? null"
+          v-model="draft.waiting.confirm" kind="waiting" :list-id="draft.waiting.listIds[0] ?? null"
           :problem="wrong('waiting.confirm')" />
       </section>
     </template>

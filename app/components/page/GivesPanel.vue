@@ -75,7 +75,7 @@ const courses = computed(() => [{ value: 0, name: 'none' }, ...parts.value.cours
         once{{ draft.confirming.who === 'nobody' ? '' : ', where asked after their yes' }}, by an email of its own, with an address that is
         theirs alone: each fetch is counted. Up to 25 MB.</FileField>
       <MailEditor
-        v-if="draft.promised" v-model="draft.promised.mail" because="asked" :list-id="draft.listIds[0] ?? null" :problem="wrong('promised')"
+        v-if="draft.promised" v-model="draft.promised.mail" kind="file" :list-id="draft.listIds[0] ?? null" :problem="wrong('promised')"
       />
     </section>
     <section class="panel panel-body fields" aria-label="People you know already">

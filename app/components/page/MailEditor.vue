@@ -2,7 +2,7 @@
 import { ref, useId } from 'vue'
 import InputText from 'primevue/inputtext'
 import SelectButton from 'primevue/selectbutton'
-import type { Because } from '#core/sending/kinds'
+import type { EmailKind } from '#core/sending/kinds'
 import type { MessageContent } from '#core/message/content'
 import EmailReader from '~/components/EmailReader.vue'
 import LineEditor from '~/components/LineEditor.vue'
@@ -10,7 +10,7 @@ import RichEditor from '~/components/RichEditor.vue'
 
 /** An email that the page sends by itself, with its own button. */
 const mail = defineModel<MessageContent>({ required: true })
-defineProps<{ because: Because, listId: number | null, problem?: string }>()
+defineProps<{ kind: EmailKind, listId: number | null, problem?: string }>()
 const side = ref<'write' | 'read'>('write')
 const id = useId()
 </script>
@@ -39,6 +39,6 @@ const id = useId()
         <InputText :id="`${id}-title`" v-model="mail.workingTitle" maxlength="120" size="small" />
       </div>
     </template>
-    <EmailReader v-else :content="mail" :list-id="listId" :because="because" />
+    <EmailReader v-else :content="mail" :list-id="listId" :kind="kind" />
   </div>
 </template>

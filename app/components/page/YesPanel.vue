@@ -50,7 +50,7 @@ const reminds = computed({
         <p class="second small">
           A name that someone typed is not used before they confirm: this email says what stands in its place.
         </p>
-        <MailEditor v-model="confirming.mail" because="confirm" :list-id="listId" :problem="problem" />
+        <MailEditor v-model="confirming.mail" kind="confirmation" :list-id="listId" :problem="problem" />
       </section>
       <section class="panel panel-body fields" aria-labelledby="its-time">
         <h2 id="its-time">If no answer comes</h2>

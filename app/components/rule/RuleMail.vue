@@ -47,6 +47,6 @@ const set = (change: Partial<MessageContent>) => mail.value = { ...mail.value, .
       </div>
       <p class="second small">It is kept with the rule, and goes out once the rule is saved.</p>
     </div>
-    <EmailReader v-else :content="mail" :list-id="listId" because="list" />
+    <EmailReader v-else :content="mail" :list-id="listId" kind="rule" />
   </SidePanel>
 </template>
