@@ -9,20 +9,25 @@ import { styleNonce } from '~/theme/nonce'
 /**
  * PrimeVue marks the ends of a dialog with elements that take the focus and
  * pass it on, and hides them from assistive technology at the same time. What
- * takes the focus must not be hidden, so they are mended as they appear.
+ * takes the focus must not be hidden, so they are mended as they appear. And it
+ * says "null" of a number field that was left without a number, where there is
+ * nothing to say.
  */
-function mendFocusEnds() {
-  const mend = (root: ParentNode) => {
+function mendForAssistiveTechnology() {
+  const mendEnds = (root: ParentNode) => {
     for (const end of root.querySelectorAll('.p-hidden-focusable[aria-hidden]')) {
       end.removeAttribute('aria-hidden')
       end.removeAttribute('role')
     }
   }
   new MutationObserver((changes) => {
-    for (const { addedNodes } of changes) {
-      for (const node of addedNodes) if (node instanceof Element) mend(node.parentElement ?? document)
+    for (const { type, target, addedNodes } of changes) {
+      if (type === 'attributes') {
+        if (target instanceof Element && target.getAttribute('aria-valuenow') === 'null') target.removeAttribute('aria-valuenow')
+      }
+      for (const node of addedNodes) if (node instanceof Element) mendEnds(node.parentElement ?? document)
     }
-  }).observe(document.body, { childList: true, subtree: true })
+  }).observe(document.body, { childList: true, subtree: true, attributeFilter: ['aria-valuenow'] })
 }
 
 export default defineNuxtPlugin(({ vueApp }) => {
@@ -34,5 +39,5 @@ export default defineNuxtPlugin(({ vueApp }) => {
   })
   vueApp.use(ToastService)
   vueApp.use(ConfirmationService)
-  mendFocusEnds()
+  mendForAssistiveTechnology()
 })

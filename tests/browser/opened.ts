@@ -24,6 +24,9 @@ async function openSigned(browser: Browser): Promise<Opened> {
   const faults: string[] = []
   page.on('pageerror', error => faults.push(error.message))
   page.on('console', message => message.type() === 'error' && !/4(04|09|12|22)/.test(message.text()) && faults.push(message.text()))
+  // A dialog takes the focus once it has come in: who types before that, faster than any hand, types into nothing.
+  const comingIn = page.locator('.p-dialog-enter-active')
+  await page.addLocatorHandler(comingIn, () => expect(comingIn).toHaveCount(0))
   await page.goto('/sign-in')
   await page.getByLabel('Password', { exact: true }).fill(PASSWORD)
   await page.getByRole('button', { name: 'Sign in' }).click()
