@@ -5,7 +5,7 @@ export default defineConfig({
   test: {
     testTimeout: 30_000,
     hookTimeout: 60_000,
-    setupFiles: ['tests/seed.ts'],
+    setupFiles: ['tests/setUp.ts'],
     pool: 'forks',
     // Left to itself it would keep one processor idle.
     maxWorkers: availableParallelism(),

@@ -46,7 +46,7 @@ export async function rules(context: WorkspaceContext, { lettersId, freeCourseId
     [{ kind: 'score', points: 2 }, { kind: 'give-tag', tagId: tag('has printed', 'Opened the sheets to print them.', 'progress') }],
   )
   await save('A finished first book is worth more than any opinion about it.', { kind: 'finished-course', thingId: freeCourseId }, [
-    { kind: 'give-tag', tagId: tag('first book done', 'Came to the end of Fold, Sew, Cover.', 'progress') },
+    { kind: 'give-tag', tagId: tag('first book done', 'Finished Fold, Sew, Cover.', 'progress') },
     { kind: 'join-list', listId: lettersId },
   ])
   await save(

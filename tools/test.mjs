@@ -1,6 +1,6 @@
 /** `npm test`: everything, from a fresh clone to the last browser test. Nothing is left out silently. */
 import { readFileSync, rmSync } from 'node:fs'
-import { join } from 'node:path'
+import { join, relative } from 'node:path'
 import { build } from './build.mjs'
 import { chromium } from './chromium.mjs'
 import { install } from './install.mjs'
@@ -8,6 +8,8 @@ import { ROOT, bin, main, run, say } from './say.mjs'
 
 const RESULTS = join(ROOT, 'test-results')
 const tally = { passed: 0, failed: 0 }
+/** What failed, by name: said once more at the end, where it is not far up in a long output. */
+const failures = []
 
 function count(passed, failed) {
   tally.passed += passed
@@ -19,6 +21,7 @@ async function check(name, command, args) {
   say(`\n== ${name}`)
   const passed = await run(command, args) === 0
   count(passed ? 1 : 0, passed ? 0 : 1)
+  if (!passed) failures.push(name)
 }
 
 /** A test runner that writes what it counted; one that wrote nothing has failed. */
@@ -26,19 +29,36 @@ async function runner(name, command, args, file, read) {
   say(`\n== ${name}`)
   const code = await run(command, args)
   try {
-    const { passed, failed } = read(JSON.parse(readFileSync(join(RESULTS, file), 'utf8')))
-    count(passed, failed + (code !== 0 && failed === 0 ? 1 : 0))
-    if (passed + failed === 0) count(0, 1)
+    const { passed, failed, names } = read(JSON.parse(readFileSync(join(RESULTS, file), 'utf8')))
+    const isOdd = (code !== 0 && failed === 0) || passed + failed === 0
+    count(passed, failed + (isOdd ? 1 : 0))
+    failures.push(...names.map(each => `${name}: ${each}`))
+    if (isOdd) failures.push(`${name}: ended with ${code}, though ${passed} passed and none failed`)
   }
-  catch {
+  catch (error) {
     count(0, 1)
+    failures.push(`${name}: ${error.message}`)
   }
 }
 
-const vitest = (name, project) => runner(name, bin('vitest'), ['run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=test-results/${project}.json`], `${project}.json`,
-  ({ numPassedTests, numFailedTests, numFailedTestSuites }) => ({
-    passed: numPassedTests, failed: Math.max(numFailedTests, numFailedTestSuites > 0 ? 1 : 0),
-  }))
+const failedOfFile = file => [
+  ...file.assertionResults.filter(each => each.status === 'failed')
+    .map(each => `${each.fullName}\n  ${each.failureMessages.join('\n').slice(0, 1000)}`),
+  // A file that could not be read at all has no tests that failed.
+  ...file.status === 'failed' && file.assertionResults.every(each => each.status !== 'failed') ? [file.message] : [],
+].map(each => `${relative(ROOT, file.name)}: ${each}`)
+
+const vitest = (name, project) => runner(name, bin('vitest'), [
+  'run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=test-results/${project}.json`,
+], `${project}.json`, ({ numPassedTests, numFailedTests, numFailedTestSuites, testResults }) => ({
+  passed: numPassedTests,
+  failed: Math.max(numFailedTests, numFailedTestSuites > 0 ? 1 : 0),
+  names: testResults.flatMap(failedOfFile),
+}))
+
+const failedOfSuite = suite => [
+  ...suite.specs.filter(spec => !spec.ok).map(spec => `${suite.file}: ${spec.title}`), ...(suite.suites ?? []).flatMap(failedOfSuite),
+]
 
 await main(async () => {
   await install()
@@ -49,9 +69,10 @@ await main(async () => {
   // The last files of the tests leave a processor idle, which builds meanwhile.
   await Promise.all([vitest('Unit, service and reference tests', 'source'), build()])
   await vitest('Tests of the built application', 'built')
-  await runner('Browser tests', bin('playwright'), ['test'], 'browser.json', ({ stats }) => {
-    return { passed: stats.expected, failed: stats.unexpected + stats.flaky + stats.skipped }
-  })
+  await runner('Browser tests', bin('playwright'), ['test'], 'browser.json', ({ stats, suites }) => ({
+    passed: stats.expected, failed: stats.unexpected + stats.flaky + stats.skipped, names: suites.flatMap(failedOfSuite),
+  }))
+  for (const each of failures) say(`\nFailed: ${each}`)
   say(`\n${tally.passed} passed, ${tally.failed} failed`)
   if (tally.failed > 0) process.exitCode = 1
 })

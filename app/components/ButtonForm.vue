@@ -43,7 +43,7 @@ watch(typed, () => emit('change', { ...typed }))
       v-if="links?.length" v-model="library" label="or to a link of the library"
       :options="links.map(({ id, name }) => ({ name, value: id }))" size="small" placeholder="none" show-clear filter />
     <SelectField
-      v-model="typed.tagId" label="Who follows it gets the tag" :options="tags.map(({ id, name }) => ({ name, value: id }))" size="small"
+      v-model="typed.tagId" label="A click gives the tag" :options="tags.map(({ id, name }) => ({ name, value: id }))" size="small"
       placeholder="none" show-clear filter />
     <label v-if="typed.tagId" class="asks small"><Checkbox v-model="typed.asks" binary /> only after a second press on our page</label>
     <Button icon="pi pi-trash" size="small" severity="secondary" aria-label="Remove the button" @click="emit('remove')" />

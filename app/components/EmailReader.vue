@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { nextTick, onMounted, ref, watch } from 'vue'
 import SelectButton from 'primevue/selectbutton'
-import type { EmailKind } from '#core/sending/kinds'
+import { kindOf, type EmailKind } from '#core/sending/kinds'
 import type { MessageContent } from '#core/message/content'
 import { api, ApiProblem } from '~/composables/useApi'
 import { useFrame } from '~/stores/frame'
@@ -10,7 +10,8 @@ import ProblemNote from '~/components/ProblemNote.vue'
 /** An email as one person would read it. */
 const props = defineProps<{ content: MessageContent, listId: number | null, kind: EmailKind }>()
 const readers = [{ name: 'Ines', value: 'Ines' }, { name: 'no name known', value: '' }]
-const reader = ref('Ines')
+/** An email that asks for a confirmation goes mostly to people whose name is not used yet. */
+const reader = ref(kindOf(props.kind).because === 'confirm' ? '' : 'Ines')
 const preview = ref<{ subject: string, text: string } | null>(null)
 const form = ref<HTMLFormElement>()
 const frame = useFrame()

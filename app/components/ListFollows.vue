@@ -21,7 +21,7 @@ const add = () => alsoOn.value = [...alsoOn.value, { listId: others.value[0]!.id
   <fieldset v-if="others.length" class="fields">
     <legend class="second small">What follows, for those who join it from now on</legend>
     <div v-for="(one, n) in alsoOn" :key="n" class="sentence">
-      <span>Whoever is on it is also on</span>
+      <span>People on it are also on</span>
       <Select
         :model-value="one.listId" :options="others" option-label="name" option-value="id" size="small"
         :aria-label="`What follows ${n + 1}: which list`" @update:model-value="listId => change(n, { listId })" />

@@ -136,7 +136,7 @@ async function save() {
         <SelectField
           :model-value="editing.expiry.kind" label="How long someone keeps it" :options="EXPIRIES" @update:model-value="setExpiry" />
         <div v-if="editing.expiry.kind === 'after'" class="field">
-          <label for="mark-days">Days of 24 hours after it is given</label>
+          <label for="mark-days">Days (24 hours) after it is given</label>
           <InputNumber v-model="editing.expiry.days" input-id="mark-days" :min="1" :max="3650" :allow-empty="false" show-buttons />
         </div>
         <div v-else-if="editing.expiry.kind === 'on'" class="field">
@@ -147,8 +147,8 @@ async function save() {
           v-model="editing.follows" :tag-id="editing.id" :tags="tags"
           :problem="problem?.fields.find(({ field }) => field.startsWith('follows'))?.problem" />
         <p v-if="problem?.of('expiry')" class="problem small" role="alert">{{ problem.of('expiry') }}</p>
-        <p v-if="editing.id !== null && editing.expiry.kind !== 'never'" class="second small">This counts for those who get the tag from now
-          on. Who has it keeps it as long as was said then.</p>
+        <p v-if="editing.id !== null && editing.expiry.kind !== 'never'" class="second small">This applies to people who get the tag from now
+          on. People who have it keep it for as long as it was given.</p>
       </template>
       <ProblemNote :of="problem" general />
       <div class="end">

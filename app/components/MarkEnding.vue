@@ -24,6 +24,11 @@ const show = () => ending.value?.scrollIntoView({ block: 'nearest' })
 const path = computed(() => `${props.kind}s/${props.line.id}`)
 const target = computed(() => props.others.find(({ id }) => id === into.value))
 
+/** What merging it into the one of this name does. */
+const sayMerge = (name: string) => props.kind === 'tag'
+  ? `People with “${props.line.name}” get “${name}” instead. Everything that uses one uses the other.`
+  : `People on “${props.line.name}” are on “${name}”; people who left either have left it. Pages, courses and segments follow.`
+
 const blocked = ref<boolean | null>(null)
 
 const merge = () => attempt(async () => {
@@ -48,9 +53,7 @@ const remove = () => attempt(async () => {
           v-model="into" aria-label="Merge it into" :options="others" option-label="name" option-value="id" filter
           :placeholder="`choose a ${kind}`" />
       </div>
-      <p
-        v-if="target"
-        class="second small">{{ kind === 'tag' ? `Whoever has “${line.name}” has “${target.name}” instead, and everything that gives, asks for or begins with the one does so with the other.` : `Whoever is on “${line.name}” is on “${target.name}”; whoever has left either has left it. Pages, courses and segments follow.` }} This cannot be taken back.</p>
+      <p v-if="target" class="second small">{{ sayMerge(target.name) }} This cannot be undone.</p>
       <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
       <div class="ends">
         <Button severity="secondary" size="small" label="Keep it" @click="way = null" />

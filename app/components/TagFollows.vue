@@ -8,9 +8,9 @@ const follows = defineModel<Follows>({ required: true })
 const props = defineProps<{ tagId: number | null, tags: { id: number, name: string }[], problem: string | undefined }>()
 const others = computed(() => props.tags.filter(tag => tag.id !== props.tagId))
 const SENTENCES: { key: keyof Follows, label: string }[] = [
-  { key: 'gives', label: 'Whoever gets it also gets' },
-  { key: 'takes', label: 'Whoever gets it loses' },
-  { key: 'drops', label: 'Whoever loses it also loses' },
+  { key: 'gives', label: 'People who get it also get' },
+  { key: 'takes', label: 'People who get it lose' },
+  { key: 'drops', label: 'People who lose it also lose' },
 ]
 const set = (key: keyof Follows, ids: number[]) => follows.value = { ...follows.value, [key]: ids }
 </script>

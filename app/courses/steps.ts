@@ -57,7 +57,7 @@ export function copyOf(step: DraftStep): DraftStep {
 }
 
 const UNITS: Record<Span['unit'], [one: string, many: string]> = {
-  minutes: ['minute', 'minutes'], hours: ['hour', 'hours'], days: ['day of 24 hours', 'days of 24 hours'], weeks: ['week', 'weeks'],
+  minutes: ['minute', 'minutes'], hours: ['hour', 'hours'], days: ['day (24 hours)', 'days (24 hours)'], weeks: ['week', 'weeks'],
 }
 export const saySpan = ({ count, unit }: Span): string => `${count} ${UNITS[unit][count === 1 ? 0 : 1]}`
 

@@ -60,7 +60,7 @@ async function copy() {
 function remove(id: number, name: string) {
   confirm.require({
     header: `End the key of ${name}?`,
-    message: 'Whoever uses it is refused from now on. A key that ended cannot be brought back; a new one can be made.',
+    message: 'Programs that use it are refused from now on. A key that has ended cannot be restored; you can make a new one.',
     acceptLabel: 'End it', rejectLabel: 'Keep it', rejectProps: { severity: 'secondary' },
     accept: async () => {
       if (await attempt(() => api(`keys/${id}`, { method: 'DELETE' }))) await load()

@@ -120,7 +120,7 @@ function fate({ state, tries, nextAt, status, problem: said }: Delivery): string
               <button type="button" class="link-button small end" @click="remove('in', hook.id, hook.name)">Delete</button>
             </p>
             <p class="mono small address">{{ hook.url }}</p>
-            <p class="small second">Whoever calls shows {{ hook.reading.proof === 'signed' ? 'a signature made with' : 'in the authorization header' }} <button type="button" class="link-button small" @click="shown = shown === `i${hook.id}` ? null : `i${hook.id}`">{{ shown === `i${hook.id}` ? hook.secret : 'its secret' }}</button>; the subscriber’s address stands at <span class="mono">{{ hook.reading.emailAt }}</span>.</p>
+            <p class="small second">Callers prove who they are with {{ hook.reading.proof === 'signed' ? 'a signature made with' : 'the authorization header, which holds' }} <button type="button" class="link-button small" @click="shown = shown === `i${hook.id}` ? null : `i${hook.id}`">{{ shown === `i${hook.id}` ? hook.secret : 'its secret' }}</button>; the subscriber’s address stands at <span class="mono">{{ hook.reading.emailAt }}</span>.</p>
           </div>
           <p v-if="!view.in.length" class="panel-body second">None yet. For example your booking form: it calls an address of its own with
             <span class="mono">{"email": "…"}</span>, and a house rule gives the tag “has booked”.</p>
@@ -173,7 +173,7 @@ function fate({ state, tries, nextAt, status, problem: said }: Delivery): string
           <p v-if="problem?.of('url')" class="problem" role="alert">{{ problem.of('url') }}</p>
         </div>
         <template v-else>
-          <SelectField v-model="editing.reading.proof" label="Whoever calls shows who they are by" :options="PROOFS" />
+          <SelectField v-model="editing.reading.proof" label="Callers prove who they are by" :options="PROOFS" />
           <div class="field">
             <label for="hook-email">Where the subscriber’s address stands in the JSON</label>
             <InputText

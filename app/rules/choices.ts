@@ -15,7 +15,7 @@ export const MOMENT_NAMES: Record<MomentName, string> = {
 }
 
 export const WHEN_WORDS: Record<TriggerKind, string> = {
-  'opted-in': 'opts in', 'confirmed': 'says yes to the opt-in', 'imported': 'comes with an import', 'joined-list': 'joins a list',
+  'opted-in': 'opts in', 'confirmed': 'confirms the opt-in', 'imported': 'comes with an import', 'joined-list': 'joins a list',
   'came-back': 'comes back after leaving', 'hook-called': 'is told of by a webhook',
   'got-tag': 'gets a tag', 'lost-tag': 'loses a tag', 'clicked': 'follows a link', 'opened': 'opens an email', 'sent': 'was sent an email',
   'visited-page': 'comes to a page by an email', 'replied': 'replies',

@@ -35,7 +35,7 @@ export interface Names {
 const OPT_IN_WORDS: Record<OptInFate, (page: string) => string> = {
   'pressed': page => `who opted in on ${page}`,
   'counts': page => `whose opt-in on ${page} counts`,
-  'not-confirmed': page => `who opted in on ${page} and have not said yes`,
+  'not-confirmed': page => `who opted in on ${page} and have not confirmed`,
   'fetched': page => `who fetched the file of ${page}`,
 }
 
@@ -138,7 +138,7 @@ export function sayLeaf(leaf: Leaf, names: Names): string {
       const name = course?.name ?? GONE
       if (leaf.is === 'inside' && leaf.stepId !== null) return `waiting for ${course?.steps.get(leaf.stepId) ?? GONE} in ${name}`
       return {
-        inside: `inside ${name}`, finished: `who came to the end of ${name}`, left: `who left ${name}`, ever: `who started ${name}`,
+        inside: `inside ${name}`, finished: `who finished ${name}`, left: `who left ${name}`, ever: `who started ${name}`,
         never: `who were never in ${name}`,
       }[leaf.is]
     }

@@ -197,10 +197,10 @@ export function missingForPublishing(content: PageContent): Missing[] {
     const bad = badLinkIn(confirming)
     want(bad === null, 'confirming', sayBadLink(bad ?? ''))
     want(isWritten(confirming.mail), 'confirming', 'Write the email that asks to confirm: a subject and a few words.')
-    want(hasOwnButton(confirming.mail), 'confirming', 'The email that asks to confirm needs its button: nobody can say yes without it.')
+    want(hasOwnButton(confirming.mail), 'confirming', 'The confirmation email needs its button: nobody can confirm without it.')
     want(
       confirming.waitHeadline.trim() !== '' && hasText(confirming.waitText), 'confirming',
-      'Write what people read while their yes is awaited.',
+      'Write what people read until they confirm.',
     )
   }
   if (promised) {

@@ -58,7 +58,7 @@ export function sayExpiry(expiry: TagExpiry, sayDate: (date: LocalDate) => strin
     case 'never':
       return ''
     case 'after':
-      return `vanishes ${expiry.days} ${expiry.days === 1 ? 'day' : 'days'} of 24 hours after it is given`
+      return `vanishes ${expiry.days} ${expiry.days === 1 ? 'day' : 'days'} (24 hours) after it is given`
     case 'on':
       return `vanishes on ${sayDate(expiry.date)}`
   }

@@ -96,7 +96,7 @@ export function whyOrWhyNot(facts: WhyFacts, say: (at: Instant) => string): stri
   }
   return journey.status === 'left'
     ? [`They left ${courseName} ${say(journey.endedAt!)}, before it was their turn.`, ...history]
-    : [`They had come to the end of ${courseName} ${say(journey.endedAt!)}, before it was in it, or its moment was over.`, ...history]
+    : [`They had finished ${courseName} ${say(journey.endedAt!)}, before it was in it, or its moment was over.`, ...history]
 }
 
 function whenDue(

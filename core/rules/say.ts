@@ -33,7 +33,7 @@ export function sayTrigger(when: Trigger, names: RuleNames): string {
     : when.stepId ? `${names.courses.get(thingId)?.steps.get(when.stepId) ?? GONE} of ${course}` : `an email of ${course}`
   switch (when.kind) {
     case 'opted-in': return `someone opts in on ${page}`
-    case 'confirmed': return `someone says yes to their opt-in on ${page}`
+    case 'confirmed': return `someone confirms their opt-in on ${page}`
     case 'imported': return 'someone comes in or is updated by an import'
     case 'joined-list': return `someone joins ${thingId === null ? 'any list' : `the list ${named(names.lists, thingId, '')}`}`
     case 'came-back': return 'someone comes back after leaving'

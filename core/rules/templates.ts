@@ -34,7 +34,7 @@ const emailStep = (workingTitle: string, subject: string, ...lines: string[]): M
 
 export const RULE_TEMPLATES: readonly RuleTemplate[] = [
   {
-    name: 'Owners stop hearing about it', reason: 'Who has just bought does not want to be sold the same thing tomorrow.',
+    name: 'Owners stop hearing about it', reason: 'Nobody who has just bought wants to be sold the same thing tomorrow.',
     needs: ['offer', 'course'],
     make: ({ offerId, courseId }) => rule({ kind: 'bought', thingId: offerId }, [{ kind: 'leave-course', courseId }]),
   },

@@ -56,27 +56,27 @@ export function sayZone(zone: ZoneName): string {
 const UNIT_WORDS: Record<ElapsedUnit, [one: string, many: string]> = {
   minutes: ['minute', 'minutes'],
   hours: ['hour', 'hours'],
-  days: ['day of 24 hours', 'days of 24 hours'],
+  days: ['day (24 hours)', 'days (24 hours)'],
   weeks: ['week', 'weeks'],
 }
 
-/** A *when* as a phrase: `2 days of 24 hours after the step before`. `fieldName` names a date field. */
+/** A *when* as a phrase: `2 days of 24 hours after the previous step`. `fieldName` names a date field. */
 export function sayWhen(when: Timing, fieldName: (fieldId: number) => string = () => 'a field'): string {
   switch (when.kind) {
     case 'at-once':
       return 'at once'
     case 'elapsed': {
       const [one, many] = UNIT_WORDS[when.unit]
-      return `${when.count} ${when.count === 1 ? one : many} after ${when.from === 'joining' ? 'joining' : 'the step before'}`
+      return `${when.count} ${when.count === 1 ? one : many} after ${when.from === 'joining' ? 'joining' : 'the previous step'}`
     }
     case 'calendar-day':
-      return `at ${when.time}, ${sayDayCount(when.day)} ${when.from === 'joining' ? 'the day of joining' : 'the day of the step before'}`
+      return `at ${when.time}, ${sayDayCount(when.day)} ${when.from === 'joining' ? 'the day of joining' : 'the day of the previous step'}`
     case 'months':
-      return `at ${when.time}, ${when.count === 1 ? '1 calendar month' : `${when.count} calendar months`} after ${when.from === 'joining' ? 'the day of joining' : 'the day of the step before'}`
+      return `at ${when.time}, ${when.count === 1 ? '1 calendar month' : `${when.count} calendar months`} after ${when.from === 'joining' ? 'the day of joining' : 'the day of the previous step'}`
     case 'next-time':
-      return `at the next ${when.time} after the step before`
+      return `at the next ${when.time} after the previous step`
     case 'next-weekday':
-      return `on the next ${WEEKDAYS[when.weekday - 1]} at ${when.time} after the step before`
+      return `on the next ${WEEKDAYS[when.weekday - 1]} at ${when.time} after the previous step`
     case 'date':
       return `on ${sayDate(when.date)} at ${when.time}, for everybody`
     case 'date-field': {

@@ -66,7 +66,7 @@ test('an answer sets a field, and so does the page', async () => {
   await openList(page, 'They join')
   await page.getByRole('option', { name: 'letters' }).click()
   await page.keyboard.press('Escape')
-  await page.getByRole('button', { name: 'Their yes' }).click()
+  await page.getByRole('button', { name: 'Confirmation' }).click()
   await page.getByText('Nobody', { exact: true }).click()
   await saved()
   await page.getByRole('button', { name: 'Publish the page' }).click()

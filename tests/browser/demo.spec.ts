@@ -64,7 +64,7 @@ const VIEWS: Record<string, [address: string, sign: string | RegExp][]> = {
     ], ['/pages/3?part=after', 'Try the answers'], ['/pages/3/results', 'Where their answers led'], ['/pages/sources', 'All together'],
   ],
   'what is sold and taught': [
-    ['/offers', 'Leather and Board'], ['/offers/2', 'Who buys now pays'], ['/offers/2?part=page', 'Price and button'], [
+    ['/offers', 'Leather and Board'], ['/offers/2', 'Paid by someone who buys now'], ['/offers/2?part=page', 'Price and button'], [
       '/offers/2?part=coupons', 'GUILD',
     ], ['/offers/2?part=gives', 'and leaves the courses'], ['/offers/2?part=after', 'The email with the receipt'], [
       '/offers/2/sales?days=90', 'By email',
@@ -82,7 +82,7 @@ const VIEWS: Record<string, [address: string, sign: string | RegExp][]> = {
   'what acts by itself': [
     ['/house-rules', 'When someone goes quiet'], ['/house-rules/8', 'The last times it acted'], ['/house-rules/new', 'From now on'], [
       '/links', 'Print the sheet kit',
-    ], ['/links/3', 'What came of it'], ['/links/new', 'What following it brings'], ['/to-dos', 'Write a card to the new member'], [
+    ], ['/links/3', 'Results'], ['/links/new', 'What following it brings'], ['/to-dos', 'Write a card to the new member'], [
       '/webhooks', 'The last calls out',
     ], ['/keys', 'What they can ask for'], ['/mailbox', /emails delivered here/], ['/settings', 'Go live'],
   ],

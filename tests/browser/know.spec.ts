@@ -121,7 +121,7 @@ test('a segment with three levels is built, read aloud and kept by keyboard alon
 })
 
 async function alsoGives(tag: string) {
-  await openList(page, 'Whoever gets it also gets')
+  await openList(page, 'People who get it also get')
   await page.getByRole('option', { name: tag, exact: true }).click()
   // The list listens for a press beside it only once it has quite opened.
   await expect(async () => {

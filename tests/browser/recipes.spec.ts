@@ -348,7 +348,7 @@ test('16 and 17 one list means another, and one tag ends another: on the list an
   await press('Save the list')
   await expect(page.getByRole('dialog')).toHaveCount(0)
   await press('ready')
-  await choose('Whoever gets it loses', 'undecided')
+  await choose('People who get it lose', 'undecided')
   await press('Save the tag')
   await expect(page.getByRole('dialog')).toHaveCount(0)
   expect(steps).toBeLessThanOrEqual(2 * MOST_STEPS)

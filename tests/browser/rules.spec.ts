@@ -44,7 +44,7 @@ test('it is listed by moment with what it did; those who fit already get it, too
   await expect(page.getByText('3 people', { exact: true })).toBeVisible()
   await page.getByRole('button', { name: 'Let it act on 3 people' }).click()
   await expect(page.getByText(/Done: 3 were treated as the rule says/)).toBeVisible()
-  await page.getByRole('button', { name: 'All that came of it for Cleo' }).last().click()
+  await page.getByRole('button', { name: 'Everything it led to for Cleo' }).last().click()
   await expect(page.getByText('got the tag took something, by a house rule')).toBeVisible()
   await axe()
 })

@@ -16,7 +16,8 @@ import { type Database, openDatabase } from '#data/connection'
 import { migrate } from '#data/migrate'
 import { countWhere } from '#data/people'
 import { localOf } from '#core/time/zone'
-import { DAY, HOUR, temporaryFolder } from './workshop'
+import { temporaryFolder } from '../temporary'
+import { DAY, HOUR } from './workshop'
 
 const NOW = Date.UTC(2026, 10, 26, 12)
 const STATUSES: Status[] = ['pending', 'active', 'resting', 'unsubscribed', 'bounced', 'complained']

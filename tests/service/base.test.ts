@@ -24,7 +24,8 @@ import { pageResults } from '#usecases/views/pageResults'
 import { recalculateScores } from '#usecases/time/recalculateScores'
 import { subscriberView } from '#usecases/views/subscriber'
 import { moveClock } from '#usecases/time/moveClock'
-import { DAY, HOUR, furnish, moveTo, openContext, tag, temporaryFolder, thursdayNoon, visit } from './workshop'
+import { temporaryFolder } from '../temporary'
+import { DAY, HOUR, furnish, moveTo, openContext, tag, thursdayNoon, visit } from './workshop'
 
 /** What tables and columns of the version before sources were kept are called by now. */
 const NOW_CALLED: Record<string, { table?: string, columns?: [was: string, is: string][] }> = {

@@ -7,7 +7,8 @@ import { SchemaProblem } from '#data/migrate'
 import { emailsOfPerson } from '#data/outbox'
 import { openAndMigrate, openMigrated } from '#runtime/open'
 import { play } from '#usecases/time/play'
-import { furnish, HOUR, openContext, temporaryFolder, thursdayNoon, visit, type Workshop } from './workshop'
+import { temporaryFolder } from '../temporary'
+import { furnish, HOUR, openContext, thursdayNoon, visit, type Workshop } from './workshop'
 
 const BROKEN: [string, (context: Workshop) => void, (context: Workshop) => void, RegExp][] = [
   [

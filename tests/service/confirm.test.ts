@@ -206,7 +206,7 @@ describe('a page that asks for a yes', () => {
       body: { ...draft.confirming.mail.body, content: draft.confirming.mail.body.content.filter(block => block.type !== 'ownButton') },
     }
     savePage(context, pageId, { name, slug, draft: { ...draft, confirming: { ...draft.confirming, mail } } })
-    await expect(publishPage(context, pageId)).rejects.toThrow(/nobody can say yes without it/)
+    await expect(publishPage(context, pageId)).rejects.toThrow(/nobody can confirm without it/)
     context.db.prepare(`UPDATE workspace SET sender_address = ''`).run()
     savePage(context, pageId, { name, slug, draft })
     await expect(publishPage(context, pageId)).rejects.toThrow(/Fill in the sender/)

@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto'
 import { cpSync } from 'node:fs'
 import Sqlite from 'better-sqlite3'
 import { join } from 'node:path'
-import { temporaryFolder } from './workshop'
+import { temporaryFolder } from '../temporary'
 
 /** A copy of a closed workspace folder. */
 export function copyOf(folder: string): string {

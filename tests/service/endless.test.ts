@@ -15,9 +15,8 @@ import { saveRule } from '#usecases/know/rules'
 import { InputProblem } from '#usecases/problem'
 import { play } from '#usecases/time/play'
 import { todayView } from '#usecases/views/today'
-import {
-  DAY, furnish, HOUR, listeningCarrier, moveTo, openContext, step, tag, temporaryFolder, thursdayNoon, visit, type Workshop,
-} from './workshop'
+import { temporaryFolder } from '../temporary'
+import { DAY, furnish, HOUR, listeningCarrier, moveTo, openContext, step, tag, thursdayNoon, visit, type Workshop } from './workshop'
 
 const sandbox = rehearsalSandbox({
   port: 3000, data: temporaryFolder(), password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, host: '127.0.0.1', proxies: 0,

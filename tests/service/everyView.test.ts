@@ -41,7 +41,8 @@ import { subscribersCount } from '#usecases/views/subscribers'
 import { NOT_NARROWED } from '#usecases/inner/narrowing'
 import { everyPage } from '../everyPage'
 import { buy, openShop } from './shop'
-import { email, furnish, HOUR, moveTo, openContext, step, tag, temporaryFolder, visit, type Workshop } from './workshop'
+import { temporaryFolder } from '../temporary'
+import { email, furnish, HOUR, moveTo, openContext, step, tag, visit, type Workshop } from './workshop'
 
 const sandbox = rehearsalSandbox({
   port: 3000, data: temporaryFolder(), password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, host: '127.0.0.1', proxies: 0,

@@ -64,7 +64,8 @@ import { todayView } from '#usecases/views/today'
 import { whyView } from '#usecases/views/why'
 import { newStep, sayStep } from '../../app/courses/steps'
 import { bought, buy, openShop, press } from './shop'
-import { atOncePage, DAY, furnish, HOUR, moveTo, openContext, temporaryFolder, thursdayNoon, visit, type Setting } from './workshop'
+import { temporaryFolder } from '../temporary'
+import { atOncePage, DAY, furnish, HOUR, moveTo, openContext, thursdayNoon, visit, type Setting } from './workshop'
 
 const settings = {
   port: 3000, data: temporaryFolder(), password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, host: '127.0.0.1', proxies: 0,

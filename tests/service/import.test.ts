@@ -24,7 +24,8 @@ import { importPlan } from '#usecases/views/importPlan'
 import { copyOf, everyRow } from './dump'
 import { buildChild } from './killing'
 import { SOAK, sized } from '../soak'
-import { furnish, HOUR, moveTo, openContext, temporaryFolder, thursdayNoon, visit } from './workshop'
+import { temporaryFolder } from '../temporary'
+import { furnish, HOUR, moveTo, openContext, thursdayNoon, visit } from './workshop'
 
 const file = (text: string, fileName = 'people.csv') => ({
   fileName, bytes: new Uint8Array(Buffer.from(text)), encoding: null, delimiter: null,

@@ -16,7 +16,8 @@ import { saveRule } from '#usecases/know/rules'
 import { NOT_NARROWED } from '#usecases/inner/narrowing'
 import { sized } from '../soak'
 import { buildChild, runAndKill, sayKills } from './killing'
-import { DAY, furnish, openContext, step, tag, temporaryFolder, thursdayNoon } from './workshop'
+import { temporaryFolder } from '../temporary'
+import { DAY, furnish, openContext, step, tag, thursdayNoon } from './workshop'
 
 /** Most of them are in two courses. */
 const JOURNEYS = sized(1500, 5400)

@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { createInterface } from 'node:readline'
 import { expect, it } from 'vitest'
 import { buildChild } from './killing'
-import { temporaryFolder } from './workshop'
+import { temporaryFolder } from '../temporary'
 
 it('processes that start at the same instant in an empty folder have the same keys', async () => {
   const file = await buildChild('keysChild')

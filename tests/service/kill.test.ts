@@ -8,7 +8,8 @@ import { leave } from '#usecases/arrive/leave'
 import { diceOf } from '#core/dice'
 import { sized } from '../soak'
 import { buildChild, POINTS, runAndKill, sayKills } from './killing'
-import { DAY, email, furnish, openContext, step, temporaryFolder, thursdayNoon, visit } from './workshop'
+import { temporaryFolder } from '../temporary'
+import { DAY, email, furnish, openContext, step, thursdayNoon, visit } from './workshop'
 
 const PEOPLE = sized(350, 700)
 let child: string

@@ -115,7 +115,7 @@ describe('a file of past sales', () => {
     const text = salesCsv(context, offerId)
     const lines = text.split('\r\n')
     expect([lines[0], lines[2]]).toEqual([
-      'order,email,first name,offer,amount,currency,went back,date,coupon,how it stands',
+      'order,email,first name,offer,amount,currency,went back,date,coupon,status',
       '1002,rui@example.com,,Long-Stitch Journals,49.00,EUR,0.00,2026-04-02T09:30:00Z,,is theirs',
     ])
     const other = await shop()

@@ -7,7 +7,8 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { couponUses, placesTaken } from '#data/purchases'
 import { buildChild } from './killing'
 import { coupon, openShop } from './shop'
-import { furnish, openContext, temporaryFolder } from './workshop'
+import { temporaryFolder } from '../temporary'
+import { furnish, openContext } from './workshop'
 
 const root = join(import.meta.dirname, '../..')
 let child: string

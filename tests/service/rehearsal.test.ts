@@ -20,7 +20,8 @@ import { checkKept, forgetRehearsal, keepRehearsal, rehearse } from '#usecases/p
 import { recordClick } from '#usecases/reading/click'
 import { rowsOf } from './dump'
 import { openShop } from './shop'
-import { DAY, email, furnish, moveTo, openContext, step, temporaryFolder, thursdayNoon, visit, type Setting } from './workshop'
+import { temporaryFolder } from '../temporary'
+import { DAY, email, furnish, moveTo, openContext, step, thursdayNoon, visit, type Setting } from './workshop'
 
 const sandbox = rehearsalSandbox({
   port: 3000, data: temporaryFolder(), password: null, baseUrl: 'http://localhost:3000', smtpUrl: null, host: '127.0.0.1', proxies: 0,

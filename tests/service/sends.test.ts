@@ -23,8 +23,9 @@ import { play } from '#usecases/time/play'
 import { workOnTask } from '#usecases/time/tasks'
 import { railView } from '#usecases/views/frame'
 import { whyView } from '#usecases/views/why'
+import { temporaryFolder } from '../temporary'
 import {
-  DAY, email, furnish, HOUR, listeningCarrier, moveTo, openContext, step, tag, temporaryFolder, thursdayNoon, visit, type Workshop,
+  DAY, email, furnish, HOUR, listeningCarrier, moveTo, openContext, step, tag, thursdayNoon, visit, type Workshop,
 } from './workshop'
 
 /** Not one of ours: nothing but this entry knows of it. */

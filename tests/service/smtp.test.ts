@@ -18,7 +18,8 @@ import { play } from '#usecases/time/play'
 import { subscriberView } from '#usecases/views/subscriber'
 import { todayView } from '#usecases/views/today'
 import { type Manner, TestServer } from './smtpServer'
-import { DAY, email, furnish, openContext, step, temporaryFolder, thursdayNoon, visit } from './workshop'
+import { temporaryFolder } from '../temporary'
+import { DAY, email, furnish, openContext, step, thursdayNoon, visit } from './workshop'
 
 const PATIENCE = 400
 /** Nobody waits for ten minutes in a test; each stage has its own patience all the same. */

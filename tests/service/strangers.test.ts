@@ -1,6 +1,5 @@
 /** What strangers may not get through; the numbers are those of the list of attacks. */
-import { mkdtempSync, mkdirSync, chmodSync, statSync, writeFileSync, existsSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { mkdirSync, chmodSync, statSync, writeFileSync, existsSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { isInside } from '#adapters/outside'
@@ -41,12 +40,11 @@ import { confirmWaiting, waitForOffer } from '#usecases/offers/wait'
 import { countWaiting } from '#data/waits'
 import { confirmClick } from '#usecases/reading/click'
 import { pageView } from '#usecases/views/pages'
+import { temporaryFolder } from '../temporary'
 import { openShop } from './shop'
 import {
   atOncePage, DAY, email, furnish, HOUR, listeningCarrier, moveTo, openContext, step, thursdayNoon, visit, type Workshop,
 } from './workshop'
-
-const temporary = () => mkdtempSync(join(tmpdir(), 'porch-strangers-'))
 
 describe('A2: the server', () => {
   it.each([
@@ -67,7 +65,7 @@ describe('A2: the server', () => {
   })
 
   it('lets one first password be chosen, however many come at once, and not again', async () => {
-    const owner = new Owner(temporary(), null)
+    const owner = new Owner(temporaryFolder(), null)
     const code = owner.firstCode()
     expect([code, owner.firstCode()]).toEqual([expect.stringMatching(/^[A-Z2-9]{10}$/), code])
     const words = ['first of all', 'second of all', 'third of all']
@@ -109,7 +107,7 @@ describe('A3: a session', () => {
   })
 
   it('is tied to the password as it is: another one, or one from the environment, is another', async () => {
-    const folder = temporary()
+    const folder = temporaryFolder()
     const owner = new Owner(folder, null)
     expect(owner.credential('key')).toBeNull()
     await owner.choosePassword('first of all')
@@ -124,7 +122,7 @@ describe('A3: a session', () => {
   })
 
   it('database files and their folder are for their owner’s eyes, those of before too', () => {
-    const folder = join(temporary(), 'data')
+    const folder = join(temporaryFolder(), 'data')
     mkdirSync(folder, { mode: 0o755 })
     const file = join(folder, 'practice.db')
     writeFileSync(file, '')

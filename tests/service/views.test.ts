@@ -46,7 +46,8 @@ import { sellingView } from '#usecases/settings/selling'
 import { offerView } from '#usecases/views/offers'
 import { offerSales } from '#usecases/views/offerSales'
 import { buy, openShop } from './shop'
-import { DAY, HOUR, email, furnish, moveTo, openContext, step, temporaryFolder, thursdayNoon, visit } from './workshop'
+import { temporaryFolder } from '../temporary'
+import { DAY, HOUR, email, furnish, moveTo, openContext, step, thursdayNoon, visit } from './workshop'
 
 const everybody: SubscribersQuery = { ...NOT_NARROWED, search: '', sort: 'newest', page: 0 }
 

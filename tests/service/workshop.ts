@@ -1,8 +1,6 @@
 /** A practice or live workspace on a real SQLite file in a folder of its own, with the parts a story needs. */
-import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { afterEach } from 'vitest'
 import { createComposer } from '#adapters/composer'
 import { createPictureMaker } from '#adapters/pictures'
 import { isThrowawayDomain } from '#adapters/throwaway'
@@ -35,23 +33,12 @@ import { saveList, saveTag } from '#usecases/know/listsAndTags'
 import { foundWorkspace, saveSettings } from '#usecases/settings/workspace'
 import { mustBeTaken, receiveWebhook } from '#usecases/offers/tell'
 import { play } from '#usecases/time/play'
+import { temporaryFolder } from '../temporary'
 
 /** Thursday 26 November 2026, noon in Lisbon (which is UTC then). */
 export const thursdayNoon = Date.UTC(2026, 10, 26, 12)
 export const HOUR = 3_600_000
 export const DAY = 24 * HOUR
-
-const folders: string[] = []
-
-export function temporaryFolder(): string {
-  const folder = mkdtempSync(join(tmpdir(), 'porch-test-'))
-  folders.push(folder)
-  return folder
-}
-
-afterEach(() => {
-  for (const folder of folders.splice(0)) rmSync(folder, { recursive: true, force: true })
-})
 
 let empty: Buffer | null = null
 
@@ -67,6 +54,8 @@ function openCopy(file: string): Database {
   }
   if (!existsSync(file)) writeFileSync(file, empty)
   const db = openDatabase(file)
+  // The power does not fail in a test, and a process that is killed loses nothing by this: no commit waits for the disk.
+  db.pragma('synchronous = OFF')
   migrate(db, 0)
   return db
 }

@@ -100,7 +100,7 @@ describe('why somebody did or did not get an email', () => {
     ['left', facts({ journeys: [journey({ status: 'left', endedAt: 4 })] }), 'They left Fold at 4, before it was their turn.'],
     [
       'finished', facts({ journeys: [journey({ status: 'finished', endedAt: 4 })] }),
-      'They had come to the end of Fold at 4, before it was in it, or its moment was over.',
+      'They had finished Fold at 4, before it was in it, or its moment was over.',
     ],
     ['sent', facts({ emails: [email('handed over', { handedOverAt: 5 })] }), 'They were sent it at 5.'],
     ['held back', facts({ emails: [email('held back', { reason: 'no-consent' })] }), 'It was held back: no consent.'],

@@ -44,7 +44,7 @@ describe('the short forms', () => {
     }))
     expect(rulesOfList(1, [{ listId: 2, afterCourseId: 3 }]).map(rule => sayRule(rule, NAMES))).toEqual([
       'When someone comes to the end of the course c, only for people on the list a: put them on the list b.',
-      'When someone joins the list a, only for people who came to the end of c: put them on the list b.',
+      'When someone joins the list a, only for people who finished c: put them on the list b.',
     ])
     // Half of the pair is an ordinary rule.
     expect(alsoOnOf(1, rulesOfList(1, [{ listId: 2, afterCourseId: 3 }]).slice(1))).toEqual([])

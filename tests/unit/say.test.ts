@@ -49,12 +49,12 @@ describe('times in words', () => {
     ]
     const words = whens.map(when => sayWhen(when))
     expect(new Set(words).size).toBe(whens.length)
-    expect(words[1]).toBe('1 day of 24 hours after the step before')
+    expect(words[1]).toBe('1 day (24 hours) after the previous step')
     expect(words[4]).toBe('at 08:00, 1 calendar day after the day of joining')
     expect(words[6]).toBe('at 08:00, on the day of joining')
     expect(words.slice(8, 14)).toEqual([
-      'at 08:00, 1 calendar month after the day of joining', 'at 08:00, 1 calendar month after the day of the step before',
-      'at the next 08:00 after the step before', 'on the next Monday at 08:00 after the step before',
+      'at 08:00, 1 calendar month after the day of joining', 'at 08:00, 1 calendar month after the day of the previous step',
+      'at the next 08:00 after the previous step', 'on the next Monday at 08:00 after the previous step',
       'on Thu 26 Nov 2026 at 08:00, for everybody', 'at 08:00, 7 days before the date in a field',
     ])
     expect(sayWhen(whens.at(-2)!, () => 'birthday')).toBe('at 08:00, on the date in birthday, every 3 months')

@@ -26,7 +26,7 @@ export function salesCsv({ db }: WorkspaceContext, offerId: number): string {
       sourceKind: null, sourceWord: null, email: null,
     }
     return csvLines([
-      ['order', 'email', 'first name', 'offer', 'amount', 'currency', 'went back', 'date', 'coupon', 'how it stands'],
+      ['order', 'email', 'first name', 'offer', 'amount', 'currency', 'went back', 'date', 'coupon', 'status'],
       ...listSales(db, all, MOST, 0).map(row => [
         row.orderKey, row.address, row.firstName, offer.name, writeMoney({ amount: row.paid, currency: row.currency }), row.currency,
         writeMoney({

@@ -35,12 +35,12 @@ const LIST_IS = [
 ]
 const CONSENT_IS = [{ value: 'on-record', name: 'is on record' }, { value: 'missing', name: 'is missing, though their country needs it' }]
 const OPT_IN_DID = [
-  { value: 'pressed', name: 'pressed the button' }, { value: 'counts', name: 'are in, where asked with their yes' },
-  { value: 'not-confirmed', name: 'have not said yes' }, { value: 'fetched', name: 'fetched the file' },
+  { value: 'pressed', name: 'pressed the button' }, { value: 'counts', name: 'opted in, confirmed where asked' },
+  { value: 'not-confirmed', name: 'have not confirmed' }, { value: 'fetched', name: 'fetched the file' },
 ]
 const READ_BY = [{ value: 'reader', name: 'a reader open or a click' }, { value: 'uncertain', name: 'an uncertain open' }]
 const COURSE_IS = [
-  { value: 'inside', name: 'are inside' }, { value: 'finished', name: 'came to the end' }, { value: 'left', name: 'left it' },
+  { value: 'inside', name: 'are inside' }, { value: 'finished', name: 'finished' }, { value: 'left', name: 'left it' },
   { value: 'ever', name: 'started it' }, { value: 'never', name: 'were never in it' },
 ]
 const field = computed(() =>
@@ -101,7 +101,7 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
       @update:model-value="atLeast => set({ atLeast: atLeast ?? 1 })" />
     <Select
       v-else-if="leaf.kind === 'consent'" :model-value="leaf.is" :options="CONSENT_IS" option-label="name" option-value="value" size="small"
-      :aria-label="`${label}: how it stands`" @update:model-value="is => set({ is })" />
+      :aria-label="`${label}: status`" @update:model-value="is => set({ is })" />
     <StretchField
       v-else-if="leaf.kind === 'arrived'" :model-value="leaf.when" :label="label" :any-time="false"
       @update:model-value="when => set({ when })" />
@@ -111,7 +111,7 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
     <template v-else-if="leaf.kind === 'opted-in'">
       <Select
         :model-value="leaf.did ?? 'pressed'" :options="OPT_IN_DID" option-label="name" option-value="value" size="small"
-        :aria-label="`${label}: what came of it`" @update:model-value="did => set({ did })" />
+        :aria-label="`${label}: result`" @update:model-value="did => set({ did })" />
       <Select
         :model-value="leaf.pageId" :options="parts.pages" option-label="name" option-value="id" size="small"
         :aria-label="`${label}: which page`" @update:model-value="pageId => set({ pageId, resultId: null })" />

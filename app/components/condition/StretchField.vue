@@ -44,7 +44,7 @@ const begins = computed(() =>
       :aria-label="`${label}: when`" @update:model-value="choose" />
     <template v-if="stretch?.kind === 'last-days'">
       <InputNumber
-        v-model="days" :min="0" :max="3650" :allow-empty="false" size="small" :aria-label="`${label}: how many days of 24 hours`"
+        v-model="days" :min="0" :max="3650" :allow-empty="false" size="small" :aria-label="`${label}: how many days (24 hours)`"
         class="few" />
       <span class="second small" :title="begins">{{ days === 1 ? 'day' : 'days' }} of 24 h, {{ begins }}</span>
     </template>

@@ -161,7 +161,7 @@ const addFinish = () => set({
 
     <section class="panel panel-body side" aria-labelledby="ways-out-head">
       <h2 id="ways-out-head">Ways out</h2>
-      <p class="second small">Whoever leaves gets nothing more of it; what waits to be sent is withdrawn.</p>
+      <p class="second small">People who leave get no more of it; emails that wait to be sent are withdrawn.</p>
       <div v-for="(way, n) in waysOut" :key="way.id" class="way">
         <WhenRow :model-value="way.when" :label="`Way out ${n + 1}`" @update:model-value="when => setOut(n, { when })" />
         <div class="line">

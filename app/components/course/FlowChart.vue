@@ -14,7 +14,7 @@ const watcher = new ResizeObserver(([entry]) => width.value = Math.max(520, entr
 onMounted(() => box.value && watcher.observe(box.value))
 onBeforeUnmount(() => watcher.disconnect())
 
-const ENDS: Record<JourneyEnd, string> = { inside: 'inside now', finished: 'came to the end', left: 'left' }
+const ENDS: Record<JourneyEnd, string> = { inside: 'inside now', finished: 'finished', left: 'left' }
 interface Node { id: string, name: string, end: JourneyEnd | null }
 interface Link { source: string, target: string, value: number, of: FlowLink }
 const idOf = (to: FlowLink['to']) => 'end' in to ? `end:${to.end}` : `step:${to.stepId}`

@@ -93,7 +93,7 @@ const ofWeek = (row: CohortRow, is: 'joined' | 'inside' | 'finished' | 'left' | 
               <th class="number">People</th>
               <th v-for="email in emails" :key="email.stepId" class="number narrow">{{ email.title }}</th>
               <th class="number">Inside</th>
-              <th class="number">Came to the end</th>
+              <th class="number">Finished</th>
               <th class="number">Left</th>
               <th class="number">Bought since</th>
             </tr>
@@ -112,7 +112,7 @@ const ofWeek = (row: CohortRow, is: 'joined' | 'inside' | 'finished' | 'left' | 
                 {{ row.sent[email.stepId] ?? '' }}
               </td>
               <td
-                v-for="[is, words] in ([['inside', ', inside now'], ['finished', ', came to the end'], ['left', ', left'], ['bought', ', bought since']] as const)"
+                v-for="[is, words] in ([['inside', ', inside now'], ['finished', ', finished'], ['left', ', left'], ['bought', ', bought since']] as const)"
                 :key="is" class="number">
                 <button v-if="row[is]" type="button" class="link-button" @click="ofWeek(row, is, words)">{{ sayNumber(row[is]) }}</button>
                 <span v-else class="second">0</span>

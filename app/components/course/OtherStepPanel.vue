@@ -115,7 +115,7 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
                      placeholder="which step" @update:model-value="toId => set({ toId })" />
         <p class="second small">Nobody is sent an email a second time: who comes by one again goes straight on. A way round has to pass some time or a hold.</p>
       </template>
-      <p v-else class="second">Whoever comes here has come to the end of the course.</p>
+      <p v-else class="second">This ends the course.</p>
 
       <div class="field">
         <span class="label">When</span>

@@ -53,7 +53,7 @@ function sayEffect(effect: ChangeOutlook['effects'][number]): string {
     ...n(effect.earlier, 'earlier than before'), ...n(effect.later, 'later than before'), ...n(effect.planned, 'at their time'),
     ...n(effect.stands, 'wait there until it is written or no longer paused'),
   ]
-  return `${fromStepId === toStepId ? 'stay' : toStepId === null ? 'have come to the end' : `go on before ${place(toStepId)}`}${parts.length ? `: ${parts.join(', ')}` : ''}`
+  return `${fromStepId === toStepId ? 'stay' : toStepId === null ? 'have finished' : `go on before ${place(toStepId)}`}${parts.length ? `: ${parts.join(', ')}` : ''}`
 }
 
 const go = () => attempt(async () => {
@@ -62,7 +62,7 @@ const go = () => attempt(async () => {
   })
   emit(
     'done',
-    `The changes are in force for ${sayPeople(moved)} inside.${goOn ? ` ${sayPeople(goOn)} who had come to the end ${goOn === 1 ? 'goes' : 'go'} on.` : ''}`,
+    `The changes are in force for ${sayPeople(moved)} inside.${goOn ? ` ${sayPeople(goOn)} who had finished ${goOn === 1 ? 'goes' : 'go'} on.` : ''}`,
   )
   visible.value = false
 })
@@ -103,7 +103,8 @@ const go = () => attempt(async () => {
       </section>
       <div v-if="outlook.newEnd && outlook.newEnd.finished > 0" class="line">
         <Checkbox v-model="goesOn" binary input-id="goes-on" />
-        <label for="goes-on">{{ sayPeople(outlook.newEnd.finished) }} {{ outlook.newEnd.finished === 1 ? 'has' : 'have' }} come to the old end: let them go on with “{{ title(outlook.newEnd.stepId) }}”</label>
+        <label for="goes-on">{{ sayPeople(outlook.newEnd.finished) }} finished before this change:
+          let them continue with “{{ title(outlook.newEnd.stepId) }}”</label>
       </div>
       <slot />
       <ProblemNote :of="problem" first />

@@ -7,7 +7,7 @@ import type { Span } from '#core/sequence/program'
 const span = defineModel<Span>({ required: true })
 defineProps<{ label: string }>()
 const UNITS: { value: Span['unit'], name: string }[] = [
-  { value: 'minutes', name: 'minutes' }, { value: 'hours', name: 'hours' }, { value: 'days', name: 'days of 24 hours' },
+  { value: 'minutes', name: 'minutes' }, { value: 'hours', name: 'hours' }, { value: 'days', name: 'days (24 hours)' },
   { value: 'weeks', name: 'weeks' },
 ]
 </script>

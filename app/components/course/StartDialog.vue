@@ -50,7 +50,7 @@ const go = () => attempt(async () => {
       <p v-if="course.outlook.emptyEmails">{{ saySome(course.outlook.emptyEmails, 'email is', 'emails are') }} still empty. People will stand before the first empty one until you write and publish it.</p>
       <template v-if="outlook?.kind === 'by-date'">
         <p v-if="outlook.people > 0">{{ sayPeople(outlook.people) }} {{ outlook.people === 1 ? 'has' : 'have' }} that date. Each comes in by themselves, at the moment of the first step of the next return that is still ahead.</p>
-        <p v-else>Nobody has that date yet. Whoever gets one comes in by it.</p>
+        <p v-else>Nobody has that date yet. People join when they get one.</p>
       </template>
       <template v-else-if="outlook">
         <template v-if="waiting > 0">
@@ -81,7 +81,7 @@ const go = () => attempt(async () => {
             <li v-if="!everybodyLooked" class="second">of the first {{ outlook.looked.toLocaleString('en-GB') }} who were looked at</li>
           </ul>
         </template>
-        <p v-else-if="outlook.total > 0">{{ sayPeople(outlook.total) }} {{ outlook.total === 1 ? 'has' : 'have' }} what starts it, and none of them can come in now. Whoever gets it from now on does.</p>
+        <p v-else-if="outlook.total > 0">{{ sayPeople(outlook.total) }} {{ outlook.total === 1 ? 'has' : 'have' }} what starts it, and none of them can come in now. People who get it from now on can.</p>
         <p v-else-if="course.draft.wayInTagIds.length || course.draft.wayInListIds?.length || course.entriesAndExits.in.length">Nobody is
           waiting to join. People join from now on as they come.</p>
         <p v-else>This course has no way in yet: nobody can come into it by themselves. You can add one later, or let people in by hand.</p>

@@ -104,7 +104,7 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [
         <WhenForm v-model="step.when" :is-first="isFirst" :date-fields="dateFields" :entry-date-id="entryDateId" :today="today" />
         <p class="hint" aria-live="polite">
           <template v-if="date?.plannedAt">For the sample joiner: {{ sayMoment(date.plannedAt, date.zone) }}, {{ sayZone(date.zone) }}<template v-if="date.targetAt !== null && date.targetAt < date.plannedAt && !step.ignoresHours && hours !== ALWAYS">; wanted {{ sayMoment(date.targetAt, date.zone) }}<template v-if="isOpen(date.targetAt, hours, date.zone)">, which is past</template><template v-else>, outside the sending hours</template></template>.</template>
-          <template v-else-if="date?.skipped === 'no-date'">Whoever has no such date is passed over.</template>
+          <template v-else-if="date?.skipped === 'no-date'">People without that date skip this email.</template>
           <template v-else>For the sample joiner this moment is past, and it is passed over.</template>
         </p>
         <label v-if="hours !== ALWAYS" class="tick"><Checkbox v-model="ignoresHours" binary /> at its time, even outside the sending
@@ -119,7 +119,7 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [
       </div>
       <div class="fields two">
         <SelectField v-model="step.zone" label="Whose clock decides" :options="ZONES" />
-        <SelectField v-model="step.ifPast" label="If that moment is already past" :options="PAST" />
+        <SelectField v-model="step.ifPast" label="If that time has already passed" :options="PAST" />
       </div>
       <div class="field">
         <label for="working-title">Working title; readers never see it</label>

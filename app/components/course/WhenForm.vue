@@ -34,14 +34,14 @@ const KINDS = computed((): { value: Timing['kind'], name: string, make(): Timing
   }] : [],
 ])
 const UNITS: { value: ElapsedUnit, name: string }[] = [
-  { value: 'minutes', name: 'minutes' }, { value: 'hours', name: 'hours' }, { value: 'days', name: 'days of 24 hours' },
+  { value: 'minutes', name: 'minutes' }, { value: 'hours', name: 'hours' }, { value: 'days', name: 'days (24 hours)' },
   { value: 'weeks', name: 'weeks' },
 ]
 const FROMS: { value: From, name: string }[] = [
-  { value: 'previous', name: 'after the step before' }, { value: 'joining', name: 'after joining' },
+  { value: 'previous', name: 'after the previous step' }, { value: 'joining', name: 'after joining' },
 ]
 const DAY_FROMS: { value: From, name: string }[] = [
-  { value: 'joining', name: 'the day of joining' }, { value: 'previous', name: 'the day of the step before' },
+  { value: 'joining', name: 'the day of joining' }, { value: 'previous', name: 'the day of the previous step' },
 ]
 const DAYS = WEEKDAYS.map((name, n) => ({ value: (n + 1) as Weekday, name }))
 const RETURNS = [

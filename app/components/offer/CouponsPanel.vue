@@ -27,7 +27,7 @@ const stretch = ({ fromAt, untilAt }: CouponLine) => [
 function end(coupon: CouponLine) {
   confirm.require({
     header: `End ${coupon.code}`,
-    message: 'Nobody can use it from now on. Who has bought with it keeps their price, and so does who is just paying.',
+    message: 'Nobody can use it from now on. People who bought with it keep their price, and so do people who are paying right now.',
     acceptProps: { label: 'End it', severity: 'danger' }, rejectProps: { label: 'Leave it', severity: 'secondary' },
     accept: async () => {
       await api(`offers/${props.view.id}/coupons/${coupon.id}`, { method: 'DELETE' })

@@ -38,7 +38,7 @@ const renewalFieldId = computed({
 <template>
   <div class="stack">
     <section class="panel panel-body fields" aria-labelledby="they-get">
-      <h2 id="they-get">Who buys it</h2>
+      <h2 id="they-get">Buyers</h2>
       <div class="field">
         <label for="lists">joins</label>
         <MarkPicker

@@ -83,7 +83,7 @@ const limited = computed({
         </div>
       </div>
       <div v-if="dates.length" class="sample">
-        <span class="small">Who buys now pays</span>
+        <span class="small">Paid by someone who buys now</span>
         <ol><li v-for="line in dates" :key="line">{{ line }}</li></ol>
       </div>
     </section>
@@ -108,7 +108,7 @@ const limited = computed({
         </template>
         <span v-else class="second small">Any number can be sold.</span>
       </div>
-      <p class="line">Who goes to pay and has not after <InputNumber v-model="draft.abandonedAfterHours" :min="1" :max="MOST_ABANDONED_HOURS" :allow-empty="false" suffix=" hours" aria-label="Hours until a checkout counts as given up" size="small" /> has given it up.</p>
+      <p class="line">Someone who went to pay and has not after <InputNumber v-model="draft.abandonedAfterHours" :min="1" :max="MOST_ABANDONED_HOURS" :allow-empty="false" suffix=" hours" aria-label="Hours until a checkout counts as given up" size="small" /> has given it up.</p>
       <p class="second small">Opening and closing are judged at the press of the button, by this server’s clock, in {{ sayZone(zone) }}.</p>
     </section>
   </div>

@@ -33,12 +33,12 @@ async function copy() {
 <template>
   <section class="panel panel-body fields" aria-labelledby="elsewhere">
     <h2 id="elsewhere">The form on another site</h2>
-    <p v-if="!published" class="second">Publish the page first: only then somebody can opt in.</p>
+    <p v-if="!published" class="second">Publish the page first: only then can people opt in.</p>
     <SelectButton
       v-model="way" :options="[...WAYS]" option-label="name" option-value="value" :allow-empty="false" size="small"
-      aria-label="How it stands there" />
+      aria-label="How the form appears there" />
     <div class="field">
-      <label for="embed-code">To be pasted into the site</label>
+      <label for="embed-code">Paste this into the site</label>
       <Textarea id="embed-code" :model-value="code" readonly rows="4" class="mono" />
       <p class="hint">{{ SAYS[way] }}</p>
     </div>

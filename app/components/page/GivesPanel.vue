@@ -67,13 +67,13 @@ const courses = computed(() => [{ value: 0, name: 'none' }, ...parts.value.cours
     <section class="panel panel-body fields" aria-labelledby="the-file">
       <h2 id="the-file">A file for them</h2>
       <p
-        v-if="draft.promised && draft.promised.fileId === null">The page promises one, and its email is written; the file itself is still to
-        be brought.</p>
+        v-if="draft.promised && draft.promised.fileId === null">The page promises one, and its email is written; add the file
+        itself.</p>
       <FileField
         v-model="fileId" :known="view.file" label="A file for them" :wrong="wrong('file')" :clearable="draft.promised !== null"
-        @brought="promise" @cleared="draft.promised = null">It goes at
-        once{{ draft.confirming.who === 'nobody' ? '' : ', where asked after their yes' }}, by an email of its own, with an address that is
-        theirs alone: each fetch is counted. Up to 25 MB.</FileField>
+        @brought="promise" @cleared="draft.promised = null">Sent
+        at once{{ draft.confirming.who === 'nobody' ? '' : ', or after they confirm' }}, in an email of its own. Its address is personal, so
+        each download is counted. Up to 25 MB.</FileField>
       <MailEditor
         v-if="draft.promised" v-model="draft.promised.mail" kind="file" :list-id="draft.listIds[0] ?? null" :problem="wrong('promised')"
       />

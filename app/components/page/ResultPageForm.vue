@@ -50,7 +50,7 @@ const called = computed(() => page.value.name.trim() || `result page ${props.n +
       :label="page.when.of.length ? 'One more condition' : 'Say which answers lead here'" icon="pi pi-plus" size="small"
       severity="secondary" class="start" @click="page.when.of.push({ askId: '', is: 'chosen', optionIds: [] })" />
     <div class="field">
-      <label :for="`${page.id}-tags`">Whoever comes here gets</label>
+      <label :for="`${page.id}-tags`">Tags for people who see it</label>
       <MarkPicker v-model="page.tagIds" :input-id="`${page.id}-tags`" what="tag" :options="tags" :make="make" />
     </div>
     <EndingForm v-model="page" label="They come to" :name="called" />

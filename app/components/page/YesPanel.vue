@@ -46,44 +46,41 @@ const reminds = computed({
     </section>
     <template v-if="confirming.who !== 'nobody'">
       <section class="panel panel-body fields" aria-labelledby="the-question">
-        <h2 id="the-question">The email that asks</h2>
-        <p class="second small">
-          A name that someone typed is not used before they confirm: this email says what stands in its place.
-        </p>
+        <h2 id="the-question">Confirmation email</h2>
+        <p class="second small">Names that people type are not used until they confirm: new people read the fallback instead.</p>
         <MailEditor v-model="confirming.mail" kind="confirmation" :list-id="listId" :problem="problem" />
       </section>
       <section class="panel panel-body fields" aria-labelledby="its-time">
-        <h2 id="its-time">If no answer comes</h2>
+        <h2 id="its-time">If they don’t confirm</h2>
         <p class="line">
           <Checkbox v-model="reminds" input-id="reminds" binary />
-          <label for="reminds">Ask once more</label>
-          <template v-if="confirming.reminder">after <InputNumber v-model="confirming.reminder.afterHours" :min="1" :max="720" :allow-empty="false" suffix=" hours" aria-label="Hours until it is asked once more" size="small" /></template>
+          <label for="reminds">Send a reminder</label>
+          <template v-if="confirming.reminder">after <InputNumber v-model="confirming.reminder.afterHours" :min="1" :max="720" :allow-empty="false" suffix=" hours" aria-label="Hours until the reminder" size="small" /></template>
         </p>
         <div v-if="confirming.reminder" class="field">
           <span class="label">with the same email under this subject</span>
           <LineEditor v-model="confirming.reminder.subject" label="Subject of the reminder" />
         </div>
         <p class="line">
-          <span>The yes counts for</span>
+          <span>They can confirm within</span>
           <InputNumber
-            v-model="confirming.withinDays" :min="1" :max="60" :allow-empty="false" suffix=" days of 24 hours"
-            aria-label="Days for which the yes counts" size="small" />
+            v-model="confirming.withinDays" :min="1" :max="60" :allow-empty="false" suffix=" days (24 hours)"
+            aria-label="Days to confirm" size="small" />
         </p>
-        <p class="second" aria-live="polite">Pressed now,
-          {{ times.remindAt === null ? 'there is no reminder, and' : `it is asked once more ${sayMoment(times.remindAt, zone)}, and` }} the
-          yes counts until {{ sayMoment(times.expiresAt, zone) }}, {{ sayZone(zone) }}. After that nothing was given, and whoever comes late
-          can ask for a new email with one press.</p>
+        <p class="second" aria-live="polite">Someone who opts in now
+          {{ times.remindAt === null ? 'gets no reminder' : `gets the reminder ${sayMoment(times.remindAt, zone)}` }} and can confirm until
+          {{ sayMoment(times.expiresAt, zone) }}, {{ sayZone(zone) }}. After that, one click sends them a new email.</p>
       </section>
       <section class="panel panel-body fields" aria-labelledby="the-waiting">
-        <h2 id="the-waiting">What they read meanwhile</h2>
+        <h2 id="the-waiting">Page shown until they confirm</h2>
         <div class="field">
           <label for="wait-headline">Headline</label>
           <InputText id="wait-headline" v-model="confirming.waitHeadline" maxlength="200" />
         </div>
         <div class="field">
           <span class="label">Text</span>
-          <RichEditor v-model="confirming.waitText" label="Text while their yes is awaited" />
-          <p class="hint">Below it stands your sender’s name and address to look for.</p>
+          <RichEditor v-model="confirming.waitText" label="Text until they confirm" />
+          <p class="hint">Your sender’s name and address follow below it.</p>
         </div>
       </section>
     </template>

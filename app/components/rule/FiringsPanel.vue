@@ -35,7 +35,7 @@ async function toggle(id: number) {
         <span class="second small at">{{ sayMoment(firing.at, frame.zone) }}</span>
       </div>
       <p class="small second">
-        <template v-if="!firing.changed">Nothing changed: </template>{{ firing.did.join('; ') }}<template v-if="firing.cut">. Woken again {{ firing.cut === 1 ? 'once' : `${firing.cut} times` }} by the same beginning, and cut off there</template>. <button type="button" class="link-button small" :aria-expanded="open === firing.id" :aria-label="`All that came of it for ${firing.person.name}`" @click="toggle(firing.id)">{{ open === firing.id ? 'Close' : 'All that came of it' }}</button>
+        <template v-if="!firing.changed">Nothing changed: </template>{{ firing.did.join('; ') }}<template v-if="firing.cut">. Woken again {{ firing.cut === 1 ? 'once' : `${firing.cut} times` }} by the same beginning, and cut off there</template>. <button type="button" class="link-button small" :aria-expanded="open === firing.id" :aria-label="`Everything it led to for ${firing.person.name}`" @click="toggle(firing.id)">{{ open === firing.id ? 'Close' : 'Everything it led to' }}</button>
       </p>
       <p v-if="open === firing.id && problem" class="note brick" role="alert">{{ problem.message }}</p>
       <ChainLines v-if="open === firing.id && chain" :lines="chain.lines" class="chain" />

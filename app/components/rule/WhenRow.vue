@@ -80,7 +80,7 @@ const distance = computed(() => Math.abs(when.value.days ?? 0))
     <template v-if="when.kind === 'became-silent'">
       <InputNumber
         :model-value="when.days ?? 60" :min="1" :max="3650" :allow-empty="false" size="small" class="few" suffix=" days"
-        :aria-label="`${label}: how many days of 24 hours`" @update:model-value="days => set({ days: days ?? 1 })" />
+        :aria-label="`${label}: how many days (24 hours)`" @update:model-value="days => set({ days: days ?? 1 })" />
       <span class="second small">neither a reader open nor a click</span>
     </template>
     <InputNumber

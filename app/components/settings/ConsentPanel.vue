@@ -28,7 +28,7 @@ const without: Condition = { kind: 'none', of: [{ kind: 'consent', is: 'on-recor
     <h2 id="consent-rule">Where consent must be on record</h2>
     <p v-if="loading" class="panel-body problem" role="alert">{{ loading }}</p>
     <div v-else-if="view && typed" class="panel-body fields">
-      <p class="second small">Whoever opts in on a page of yours has given it. People who came another way and live in one of these countries are held back everywhere until their consent is on record.</p>
+      <p class="second small">People who opt in on your pages give it. People who came another way and live in one of these countries are held back everywhere until their consent is on record.</p>
       <div class="field">
         <span id="consent-countries" class="label">Countries</span>
         <MultiSelect

@@ -58,7 +58,7 @@ const where = (atLeast: number) => JSON.stringify({ kind: 'all', of: [{ kind: 's
         </template>
       </div>
       <div class="field">
-        <label for="half-life">Half-life, in days of 24 hours</label>
+        <label for="half-life">Half-life, in days (24 hours)</label>
         <InputNumber v-model="typed.halfLifeDays" input-id="half-life" :min="1" :max="3650" :allow-empty="false" class="narrow" />
         <p class="hint">Of 100 points there are, {{ fades }}.</p>
       </div>

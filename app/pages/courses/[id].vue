@@ -140,7 +140,7 @@ async function reload() {
 }
 const PARTS = [
   { value: 'steps', name: 'Steps' }, { value: 'entries', name: 'Ways in and out' }, { value: 'rehearsal', name: 'Rehearsal' },
-  { value: 'numbers', name: 'What came of it' }, { value: 'people', name: 'Who stands where' },
+  { value: 'numbers', name: 'Results' }, { value: 'people', name: 'People inside' },
 ]
 const { values, set } = useAddress({ part: 'steps' })
 const whoOf = ref<{ stepId: string, wayId: string } | null>(null)

@@ -70,7 +70,7 @@ const standing = computed(() => {
             <PeopleNumber :people="data.started" :query="{ course: data.id, is: 'started' }" />
           </template>
         </Column>
-        <Column header="Came to the end" header-class="number" body-class="number">
+        <Column header="Finished" header-class="number" body-class="number">
           <template #body="{ data }: { data: CourseLine }">
             <PeopleNumber :people="data.finished" :query="{ course: data.id, is: 'finished' }" />
           </template>

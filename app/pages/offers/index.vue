@@ -75,7 +75,7 @@ const standing = computed(() => {
       </section>
       <section v-else class="panel panel-body">
         <h2>Make the first offer</h2>
-        <p class="second">A page that sells, a price and a button. For example: “Long-Stitch Journals, €180 in three parts, twelve places, open until Friday at 20:00.” Who buys it gets the tag <em>journals</em>, comes into its course, and leaves the one that sold it.</p>
+        <p class="second">A page that sells, a price and a button. For example: “Long-Stitch Journals, €180 in three parts, twelve places, open until Friday at 20:00.” Buyers get the tag <em>journals</em>, join its course, and leave the one that sold it.</p>
       </section>
     </div>
     <NameDialog

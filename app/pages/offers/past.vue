@@ -116,7 +116,7 @@ const comeIn = () => attempt(async () => {
               v-model="unknown"
               :options="[{ value: 'leave', name: 'Leave their sales out' }, { value: 'bring', name: 'Bring them in as subscribers' }]"
               option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Unknown buyers" />
-            <p class="hint">{{ unknown === 'bring' ? 'They come in active, without consent on record: where their country needs it, they are held back.' : 'They can come in by an import first, with their consent.' }} Who has left stays gone either way.</p>
+            <p class="hint">{{ unknown === 'bring' ? 'They come in active, without consent on record: where their country needs it, they are held back.' : 'They can come in by an import first, with their consent.' }} People who have left stay unsubscribed either way.</p>
           </div>
           <span class="tick">
             <Checkbox v-model="starts" input-id="starts" binary />

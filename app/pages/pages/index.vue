@@ -78,7 +78,7 @@ const standing = computed(() => {
     </section>
     <section v-else-if="pages" class="panel panel-body">
       <h2>Make the first page</h2>
-      <p class="second">A headline, a few sentences, a form. For example: “The sheet kit. Twelve sheets to print and fold, sent at once.” Whoever opts in joins a list and gets a tag, and a tag can start a course.</p>
+      <p class="second">A headline, a few sentences, a form. For example: “The sheet kit. Twelve sheets to print and fold, sent at once.” People who opt in join a list and get a tag, and a tag can start a course.</p>
     </section>
     <NameDialog
       v-model:visible="making" title="New opt-in page" label="What you call it; visitors do not see this" example="Sheet kit"

@@ -99,7 +99,7 @@ const saySums = (sums: Money[]) => sums.map(sayMoney).join(' and ')
       </DataTable>
     </section>
     <p v-else class="panel panel-body second">Nobody has come in these months. Addresses to hand out are made in the results of a page.</p>
-    <p class="second small foot">A subscriber counts with what brought them first, in the month they came, once they have said yes where they were asked; whom an import brought does not count here. Still reading: active, and opened or clicked something in the last {{ view.readingDays }} days. Shares of the money are rounded to the smallest unit, halves to even; different currencies are never added.</p>
+    <p class="second small foot">Subscribers count under their first source, in the month they came, once they have confirmed where asked. Imported people are left out. Still reading: active, and opened or clicked something in the last {{ view.readingDays }} days. Shares of the money are rounded to the smallest unit, halves to even; different currencies are never added.</p>
     <CostsPanel
       v-if="costsOf" :key="`${costsOf.kind} ${costsOf.word}`" :source="costsOf"
       :says="view.lines.find(line => isSameSource(line.source, costsOf!))?.says ?? ''" @close="costsOf = null" @saved="load" />

@@ -29,7 +29,7 @@ export const lessons = template('lessons', 'Long-stitch: seven lessons for buyer
         'Watch me fold the first', `${SITE}/class/fold`,
       )),
     lesson('stitch', 8, 'Lesson 5: the long stitch', 'Up, over, and along the spine', 'The part that everybody will see',
-      'Leave the first row loose, and let the second one tighten it. Whoever pulls too early gets a spine that smiles.', 'When the thread runs out, tie the new one on the inside, and never at a corner.', button(
+      'Leave the first row loose, and let the second one tighten it. Pull too early and you get a spine that smiles.', 'When the thread runs out, tie the new one on the inside, and never at a corner.', button(
         'The stitch, slowly', `${SITE}/class/stitch`,
       )),
     lesson('flap', 11, 'Lesson 6: the flap and its tie', 'How to close what you have opened', 'One strip, two slits and a sailor’s knot',

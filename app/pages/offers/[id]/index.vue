@@ -184,7 +184,7 @@ const deleteIt = () => ending.ask({
         <SelectButton
           v-if="values.part === 'page'" v-model="side" :options="[...PAGE_SIDES]" option-label="name" option-value="value"
           :allow-empty="false" size="small" aria-label="Beside the page" />
-        <p v-else class="second small">{{ values.part === 'after' ? 'What they come to' : 'The page' }}, on a phone</p>
+        <p v-else class="second small">{{ values.part === 'after' ? 'Where they go' : 'The page' }}, on a phone</p>
         <PhoneView
           v-if="hasPhone" :key="values.part" :html="seen" :show="values.part === 'after' ? undefined : '.offer'" title="As a phone shows it"
         />

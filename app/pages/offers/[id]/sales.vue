@@ -133,7 +133,7 @@ const brought = ({ source, email }: { source: string | null, email: string | nul
       <TablePages v-if="view.rowCount > view.pageSize" :page="Number(values.page)" :page-size="view.pageSize" :total="view.rowCount"
                   :shown="view.rows.length" one="of them" many="of them" @go="page => set({ page: String(page) })" />
     </section>
-    <p class="second small foot">The source is what brought a buyer to the offer’s page, before they went to pay. The email is the one whose link they followed last before buying, within {{ saySome(view.clickDays, 'day', 'days') }} of 24 hours (see <NuxtLink to="/settings">Settings</NuxtLink>); a click counts for whatever they bought after it. Money counts on the day it was paid, less what went back of it since; different currencies are never added.</p>
+    <p class="second small foot">The source is what brought a buyer to the offer’s page, before they went to pay. The email is the one whose link they followed last before buying, within {{ saySome(view.clickDays, 'day', 'days') }} (24 hours each; see <NuxtLink to="/settings">Settings</NuxtLink>); a click counts for whatever they bought after it. Money counts on the day it was paid, minus refunds since; different currencies are never added.</p>
   </div>
 </template>
 

@@ -45,7 +45,7 @@ const { values, set } = useAddress({ part: 'page' })
 
 /** In the order in which a visitor comes to them. */
 const PARTS = [
-  { value: 'page', name: 'The page' }, { value: 'form', name: 'The form' }, { value: 'yes', name: 'Their yes' },
+  { value: 'page', name: 'The page' }, { value: 'form', name: 'The form' }, { value: 'yes', name: 'Confirmation' },
   { value: 'gives', name: 'What it gives' }, { value: 'after', name: 'After the button' }, { value: 'address', name: 'Address' },
 ]
 /** Which part shows what is missing in a field; what is not named here is told on the page itself. */
@@ -63,7 +63,7 @@ const { afresh, view, typed, saving, notThere, missing, wrong, publish, takeDown
   published: 'Visitors now see version N.',
   takeDown: {
     header: 'Take this page down',
-    message: 'Visitors will find nothing at its address. Whoever opted in stays as they are. You can publish it again.',
+    message: 'Visitors will find nothing at its address. People who opted in stay as they are. You can publish it again.',
   },
 })
 const { state, problem } = saving
@@ -169,7 +169,7 @@ const deleteIt = () => ending.ask({
           :allow-empty="false" size="small" aria-label="Beside the page" />
         <p
           v-else
-          class="second small">{{ values.part === 'yes' ? 'What they read meanwhile' : values.part === 'after' ? 'What they come to' : 'The page' }}, on a phone</p>
+          class="second small">{{ values.part === 'yes' ? 'Page shown until they confirm' : values.part === 'after' ? 'Where they go' : 'The page' }}, on a phone</p>
         <PhoneView
           v-if="values.part !== 'page' || side === 'phone'" :key="values.part" :html="seen"
           :show="values.part === 'form' ? 'section.form' : undefined" title="As a phone shows it" />

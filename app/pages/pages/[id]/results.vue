@@ -82,7 +82,7 @@ async function copy(url: string) {
         <p class="second">
           {{ view.counted === 1 ? 'is' : 'are' }} in<template v-if="view.notConfirmed > 0">;
             <PeopleNumber :people="view.notConfirmed" :query="who(null, 'not-confirmed')" />
-            {{ view.notConfirmed === 1 ? 'has' : 'have' }} not said yes</template>
+            {{ view.notConfirmed === 1 ? 'has' : 'have' }} not confirmed</template>
         </p>
       </div>
       <div v-if="view.fetched !== null">
