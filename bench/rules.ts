@@ -54,7 +54,8 @@ export function manyRules(furniture: Furniture): RuleInput[] {
 }
 
 const NOTHING: Omit<RuleEvent, 'kind'> = {
-  pageId: null, listId: null, tagIds: [], courseId: null, stepId: null, linkId: null, fieldId: null, from: null, to: null, offerId: null,
+  pageId: null, listId: null, tagIds: [], courseId: null, stepId: null, send: null,
+  linkId: null, fieldId: null, from: null, to: null, offerId: null,
   segmentId: null, hookId: null, detail: null, text: null,
 }
 

@@ -1,5 +1,5 @@
 /** What may come in about people: conditions, segments, fields and searches. */
-import { kindsThat, type EmailKind } from '#core/sending/kinds'
+import { kindsThat, type EmailKind, type WhichSend } from '#core/sending/kinds'
 import Joi from 'joi'
 import type { Condition, Leaf } from '#core/audience/condition'
 import { STANDING_REASONS } from '#core/audience/heldBack'
@@ -38,6 +38,10 @@ const stretch = Joi.alternatives(
 const maybeStretch = Joi.alternatives(stretch, Joi.valid(null)).required()
 const is = (...words: string[]) => Joi.valid(...words).required()
 const step = Joi.string().max(40).allow(null).required()
+/** Which email; null for any. */
+export const whichSend = Joi.object<WhichSend>({
+  kind: is(...kindsThat(kind => kind.to === 'subscriber')), ownerId: id.required(), itemId: step,
+}).allow(null)
 export const fieldTest = Joi.alternatives(
   Joi.object({ is: is('known') }),
   Joi.object({ is: is('equal', 'contains', 'begins'), text: text(MOST_LETTERS).required() }),
@@ -80,9 +84,7 @@ const LEAVES: Record<Leaf['kind'], Joi.SchemaMap> = {
     did: is(...OPT_IN_FATES).optional().default('pressed'), resultId: Joi.string().pattern(/^(r\d{1,6}|none)$/).allow(null).default(null),
   },
   'email': {
-    fate: is(...EMAIL_FATES), which: Joi.object({
-      kind: is(...kindsThat(kind => kind.to === 'subscriber')), ownerId: id.required(), itemId: step,
-    }).allow(null).required(), within: maybeStretch,
+    fate: is(...EMAIL_FATES), which: whichSend.required(), within: maybeStretch,
     times: Joi.number().integer().min(1).max(1000).required().messages({ '*': 'From 1 to 1,000 emails.' }),
     url: Joi.string().max(2000).allow(null).required(),
   },

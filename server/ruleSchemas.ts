@@ -8,7 +8,7 @@ import type { LinkInput } from '#core/views/links'
 import type { Trying } from '#usecases/know/tryRule'
 import type { HookInInput, HookOutInput } from '#usecases/know/hooks'
 import type { TodoInput } from '#usecases/know/todos'
-import { condition } from './peopleSchemas'
+import { condition, whichSend } from './peopleSchemas'
 import { address, id, messageContent, text } from './schemas'
 
 const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most)
@@ -19,6 +19,7 @@ const value = Joi.alternatives(Joi.number().strict(), Joi.string().max(MOST_LETT
 export const occasion = Joi.object<Trigger>({
   kind: Joi.valid(...TRIGGER_KINDS).required(),
   thingId: id.allow(null).required(),
+  which: Joi.when('kind', { is: Joi.valid('opened', 'sent'), then: whichSend, otherwise: Joi.forbidden() }),
   stepId: Joi.string().max(40).allow(null),
   expired: Joi.boolean(),
   from: value, to: value,

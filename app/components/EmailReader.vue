@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { nextTick, onMounted, ref, watch } from 'vue'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import SelectButton from 'primevue/selectbutton'
 import { kindOf, type EmailKind } from '#core/sending/kinds'
 import type { MessageContent } from '#core/message/content'
@@ -9,9 +9,10 @@ import ProblemNote from '~/components/ProblemNote.vue'
 
 /** An email as one person would read it. */
 const props = defineProps<{ content: MessageContent, listId: number | null, kind: EmailKind }>()
-const readers = [{ name: 'Ines', value: 'Ines' }, { name: 'no name known', value: '' }]
+const READERS = [{ name: 'Ines', isNamed: true }, { name: 'no name known', isNamed: false }]
 /** An email that asks for a confirmation goes mostly to people whose name is not used yet. */
-const reader = ref(kindOf(props.kind).because === 'confirm' ? '' : 'Ines')
+const isNamed = ref(kindOf(props.kind).because !== 'confirm')
+const firstName = computed(() => isNamed.value ? READERS[0]!.name : '')
 const preview = ref<{ subject: string, text: string } | null>(null)
 const form = ref<HTMLFormElement>()
 const frame = useFrame()
@@ -20,7 +21,7 @@ const problem = ref<string | null>(null)
 async function read() {
   try {
     preview.value = await api('courses/preview', {
-      method: 'POST', body: { content: props.content, listId: props.listId, firstName: reader.value, kind: props.kind },
+      method: 'POST', body: { content: props.content, listId: props.listId, firstName: firstName.value, kind: props.kind },
     })
     problem.value = null
     // The email comes as a page of its own: its styles are its own affair, and the policy of this page would stop them.
@@ -33,7 +34,7 @@ async function read() {
   }
 }
 onMounted(read)
-watch(reader, read)
+watch(isNamed, read)
 </script>
 
 <template>
@@ -41,8 +42,8 @@ watch(reader, read)
     <div class="field">
       <span class="label">As read by</span>
       <SelectButton
-        v-model="reader" :options="readers" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Reader"
-      />
+        v-model="isNamed" :options="READERS" option-label="name" option-value="isNamed" :allow-empty="false" size="small"
+        aria-label="Reader" />
     </div>
     <ProblemNote :of="problem" />
     <template v-if="preview">
@@ -50,7 +51,7 @@ watch(reader, read)
       <form ref="form" method="post" :action="`/api/courses/preview/html?workspace=${frame.mode}`" target="email-as-it-looks" hidden>
         <input name="content" :value="JSON.stringify(content)" />
         <input name="listId" :value="listId ?? ''" />
-        <input name="firstName" :value="reader" />
+        <input name="firstName" :value="firstName" />
         <input name="kind" :value="kind" />
       </form>
       <iframe name="email-as-it-looks" title="The email as it will look" />

@@ -1,5 +1,5 @@
 /** What a condition means for one person, from what is known about them. */
-import type { SendKindName } from '#core/sending/kinds'
+import { isOfSend, type SendKindName } from '#core/sending/kinds'
 import type { CountryCode } from '#core/people/country'
 import { needsConsent } from '#core/people/country'
 import { isSameSource, type SourceKey } from '#core/page/touch'
@@ -265,8 +265,7 @@ export function timesOfPurchases({ purchases, checkouts }: PersonFacts, leaf: Ex
 
 /** Whether this is one of those emails. */
 export function isOne(email: EmailFacts, which: WhichEmail): boolean {
-  return which === null
-    || (email.kind === which.kind && email.ownerId === which.ownerId && (which.itemId === null || email.itemId === which.itemId))
+  return which === null || isOfSend(which, email)
 }
 
 /** When it came to this with an email; empty if it did not. */

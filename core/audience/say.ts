@@ -204,12 +204,11 @@ function sayTest(test: FieldTest, zone: ZoneName, countries: boolean): string {
 }
 
 /** One email, or any of what it comes of. */
-function sayWhich({ kind, ownerId, itemId }: WhichSend, names: Names): string {
+export function sayWhich({ kind, ownerId, itemId }: WhichSend, names: Names): string {
   const { owner, word } = kindOf(kind)
   const course = owner === 'course' ? names.courses.get(ownerId) : undefined
-  const of = owner === 'course'
-    ? course?.name
-    : owner === 'page' ? names.pages.get(ownerId) : owner === 'offer' ? names.offers.get(ownerId) : word
+  const of = owner === null ? word : { course: course?.name, page: names.pages.get(ownerId), offer: names.offers.get(ownerId),
+    rule: names.rules.get(ownerId) }[owner]
   const item = owner === 'course' && itemId !== null ? course?.steps.get(itemId) ?? GONE : word
   return itemId === null ? `of ${of ?? GONE}` : `${item} of ${of ?? GONE}`
 }

@@ -2,7 +2,7 @@
 
 type Branch = Record<string, unknown>
 
-/** Which email a condition asks about was once said as a course and a step. */
+/** Which email a condition asks about, or something waits for, was once said as a course and a step. */
 export function withSends<Definition>(definition: Definition): Definition {
   if (Array.isArray(definition)) return definition.map(one => withSends(one as unknown)) as Definition
   if (typeof definition !== 'object' || definition === null) return definition
@@ -10,6 +10,10 @@ export function withSends<Definition>(definition: Definition): Definition {
   const which = branch.which as Branch | null | undefined
   if (branch.kind === 'email' && which && 'courseId' in which) {
     branch.which = { kind: 'course', ownerId: which.courseId, itemId: which.stepId ?? null }
+  }
+  if ((branch.kind === 'sent' || branch.kind === 'opened') && typeof branch.thingId === 'number') {
+    const { thingId, stepId, ...rest } = branch
+    return { ...rest, thingId: null, which: { kind: 'course', ownerId: thingId, itemId: stepId ?? null } } as Definition
   }
   return branch as Definition
 }

@@ -97,7 +97,7 @@ function wakes(outcome: Outcome, when: Trigger, from: Rule): boolean {
   if (outcome.kind !== when.kind || (when.thingId !== null && outcome.thingId !== null && when.thingId !== outcome.thingId)) return false
   // A loss by time, and another value than the one that is set, are not what the action brings about.
   if (when.kind === 'lost-tag') return !when.expired
-  if (when.kind === 'sent') return when.thingId === null
+  if (when.kind === 'sent') return !when.which || (when.which.kind === 'rule' && when.which.ownerId === from.id)
   if (when.kind === 'field-changed' && when.to !== undefined && when.to !== null) return from.then.some(action =>
     action.kind === 'set-field' && action.fieldId === when.thingId && (action.today || String(action.value) === String(when.to)))
   if (when.kind === 'date-arrived') {

@@ -11,7 +11,6 @@ export interface Fitting { urlOf(linkId: number): string | undefined, kindOf(fie
 /** Who has the tag, is on the list, has bought ... Null where nothing that stays tells it: then only the rule's own condition can say. */
 export function standingAfter(when: Trigger, fitting: Fitting): Condition | null {
   const { thingId: id } = when
-  const which = id === null ? null : { kind: 'course' as const, ownerId: id, itemId: when.stepId ?? null }
   const purchase = (fate: 'bought' | 'refunded' | 'abandoned'): Condition => ({
     kind: 'purchase', fate, offerId: id, within: null, times: 1,
   })
@@ -28,7 +27,7 @@ export function standingAfter(when: Trigger, fitting: Fitting): Condition | null
         : { kind: 'email', fate: 'clicked', which: null, within: null, times: 1, url: url ?? null }
     }
     case 'opened':
-    case 'sent': return { kind: 'email', fate: when.kind, which, within: null, times: 1, url: null }
+    case 'sent': return { kind: 'email', fate: when.kind, which: when.which ?? null, within: null, times: 1, url: null }
     case 'field-changed': return { kind: 'field', fieldId: id!, test: testOf(when, fitting.kindOf(id!)) }
     case 'date-arrived': return { kind: 'field', fieldId: id!, test: { is: 'day', days: when.days ?? 0, yearly: when.yearly ?? false } }
     case 'enrolled': return id === null ? null : { kind: 'course', courseId: id, is: 'ever', stepId: null }

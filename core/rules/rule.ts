@@ -1,5 +1,5 @@
 /** House rules: when something happens to someone, to whom it applies, what is done at once. */
-import { kindOf } from '#core/sending/kinds'
+import { kindOf, type WhichSend } from '#core/sending/kinds'
 import type { Condition } from '#core/audience/condition'
 import { EVERYBODY, leavesOf, type Leaf } from '#core/audience/condition'
 import type { EventKind } from '#core/events'
@@ -21,8 +21,8 @@ export type TriggerKind = typeof TRIGGER_KINDS[number]
 export const MOMENTS = ['arrives', 'picks', 'buys', 'goes-quiet'] as const
 export type MomentName = typeof MOMENTS[number]
 
-/** `any`: it may be left open which thing. */
-export const TRIGGERS: Record<TriggerKind, { moment: MomentName, thing: ThingKind | null, any: boolean }> = {
+/** `any`: it may be left open which thing. `ofSend`: it is about an email, and may ask which. */
+export const TRIGGERS: Record<TriggerKind, { moment: MomentName, thing: ThingKind | null, any: boolean, ofSend?: true }> = {
   'opted-in': { moment: 'arrives', thing: 'page', any: true },
   'confirmed': { moment: 'arrives', thing: 'page', any: true },
   'imported': { moment: 'arrives', thing: null, any: true },
@@ -32,8 +32,8 @@ export const TRIGGERS: Record<TriggerKind, { moment: MomentName, thing: ThingKin
   'got-tag': { moment: 'picks', thing: 'tag', any: false },
   'lost-tag': { moment: 'picks', thing: 'tag', any: false },
   'clicked': { moment: 'picks', thing: 'link', any: true },
-  'opened': { moment: 'picks', thing: 'course', any: true },
-  'sent': { moment: 'picks', thing: 'course', any: true },
+  'opened': { moment: 'picks', thing: null, any: true, ofSend: true },
+  'sent': { moment: 'picks', thing: null, any: true, ofSend: true },
   'visited-page': { moment: 'picks', thing: 'page', any: true },
   'replied': { moment: 'picks', thing: null, any: true },
   'field-changed': { moment: 'picks', thing: 'field', any: false },
@@ -58,7 +58,9 @@ export interface Trigger {
   kind: TriggerKind
   /** Number of the page, list, tag ... concerned; null for any, and for kinds about no thing. */
   thingId: number | null
-  /** Of *opened* and *sent*: only this email of the course; null for each. */
+  /** Of *opened* and *sent*: only this email, or those of this owner; left out or null for any. */
+  which?: WhichSend | null
+  /** Of *clicked*, where a course waits for it: only in this email of its own; left out or null for any. */
   stepId?: string | null
   /** Of *lost a tag*: only because its time was over. */
   expired?: boolean
@@ -142,7 +144,8 @@ export const momentOfRule = ({ when }: Pick<RuleInput, 'when'>): MomentName => T
 export function thingsIn({ when, who, then }: Pick<RuleInput, 'when' | 'who' | 'then'>): Thing[] {
   const { thing } = TRIGGERS[when.kind]
   const all = [
-    ...thing !== null && when.thingId !== null ? [{ kind: thing, id: when.thingId }] : [], ...leavesOf(who).flatMap(thingsOfLeaf),
+    ...thing !== null && when.thingId !== null ? [{ kind: thing, id: when.thingId }] : [], ...thingsOfSend(when.which ?? null),
+    ...leavesOf(who).flatMap(thingsOfLeaf),
     ...then.flatMap(thingsOfAction),
   ]
   return all.filter((one, n) => all.findIndex(other => other.kind === one.kind && other.id === one.id) === n)
@@ -165,6 +168,11 @@ export function thingsOfAction(action: Action): Thing[] {
   }
 }
 
+function thingsOfSend(which: WhichSend | null): Thing[] {
+  const owner = which && kindOf(which.kind).owner
+  return which === null || owner === null ? [] : [{ kind: owner, id: which.ownerId }]
+}
+
 /** What a leaf of a condition is about. */
 export function thingsOfLeaf(leaf: Leaf): Thing[] {
   switch (leaf.kind) {
@@ -173,10 +181,7 @@ export function thingsOfLeaf(leaf: Leaf): Thing[] {
     case 'field': return [{ kind: 'field', id: leaf.fieldId }]
     case 'opted-in': return [{ kind: 'page', id: leaf.pageId }]
     case 'course': return [{ kind: 'course', id: leaf.courseId }]
-    case 'email': {
-      const owner = leaf.which && kindOf(leaf.which.kind).owner
-      return leaf.which === null || owner === null ? [] : [{ kind: owner, id: leaf.which.ownerId }]
-    }
+    case 'email': return thingsOfSend(leaf.which)
     case 'segment': return [{ kind: 'segment', id: leaf.segmentId }]
     case 'rule-acted': return [{ kind: 'rule', id: leaf.ruleId }]
     case 'followed': return [{ kind: 'link', id: leaf.linkId }]

@@ -1,6 +1,6 @@
 /** House rules as sentences. */
 import type { Names } from '#core/audience/say'
-import { sayCondition } from '#core/audience/say'
+import { sayCondition, sayWhich } from '#core/audience/say'
 import { plainLine } from '#core/message/content'
 import { sayField, type FieldKind } from '#core/people/field'
 import type { Action, MomentName, Often, Rule, RuleInput, Trigger } from './rule'
@@ -28,9 +28,10 @@ export function sayTrigger(when: Trigger, names: RuleNames): string {
   const course = thingId === null ? 'any course' : names.courses.get(thingId)?.name ?? GONE
   const offer = named(names.offers, thingId, 'anything')
   const field = thingId === null ? 'a field' : names.fields.get(thingId)?.name ?? GONE
-  const email = thingId === null
-    ? 'any email'
-    : when.stepId ? `${names.courses.get(thingId)?.steps.get(when.stepId) ?? GONE} of ${course}` : `an email of ${course}`
+  // A rule is known by what wakes it, so none can be named in it.
+  const email = when.which
+    ? `${when.which.itemId === null ? 'an email ' : ''}${sayWhich(when.which, { ...names, rules: { get: () => 'a house rule' } })}`
+    : 'any email'
   switch (when.kind) {
     case 'opted-in': return `someone opts in on ${page}`
     case 'confirmed': return `someone confirms their opt-in on ${page}`

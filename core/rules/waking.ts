@@ -1,6 +1,7 @@
 /** Which rules an event wakes, whether each may act, and how far what comes of one event may spread. */
 import type { EventKind } from '#core/events'
 import type { FieldValue } from '#core/people/field'
+import { isOfSend, type SendOf } from '#core/sending/kinds'
 import { DAY, HOUR, type Instant } from '#core/time/zone'
 import type { Rule, Trigger } from './rule'
 import { TRIGGERS } from './rule'
@@ -14,6 +15,8 @@ export interface RuleEvent {
   tagIds: number[]
   courseId: number | null
   stepId: string | null
+  /** The email that was handed over, opened or clicked in; null of events about none, and of one that nobody was sent. */
+  send: SendOf | null
   linkId: number | null
   fieldId: number | null
   /** Of a changed field. */
@@ -46,12 +49,13 @@ export function matches(when: Trigger, happening: RuleEvent): boolean {
   if (when.kind !== happening.kind || !isAboutIt(when, happening)) return false
   switch (when.kind) {
     // Machines open and follow things, too: only readers wake a rule.
-    case 'opened':
     case 'clicked':
     case 'visited-page':
       return happening.detail === 'reader' && (!when.stepId || when.stepId === happening.stepId)
+    case 'opened':
+      return happening.detail === 'reader' && isOfIt(when, happening)
     case 'sent':
-      return !when.stepId || when.stepId === happening.stepId
+      return isOfIt(when, happening)
     case 'lost-tag':
       return !when.expired || happening.detail === 'expired'
     case 'field-changed':
@@ -71,6 +75,8 @@ export function matches(when: Trigger, happening: RuleEvent): boolean {
 
 /** How the event of a date says which of a field's dates it is. */
 export const dateDetail = ({ days = 0, yearly = false }: Pick<Trigger, 'days' | 'yearly'>): string => `${days}${yearly ? ' yearly' : ''}`
+
+const isOfIt = ({ which }: Trigger, { send }: RuleEvent): boolean => !which || (send !== null && isOfSend(which, send))
 
 const isSaid = (wanted: FieldValue | null | undefined, said: FieldValue | null) =>
   wanted === null || wanted === undefined || (said !== null && String(wanted) === String(said))

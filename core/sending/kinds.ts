@@ -97,6 +97,10 @@ export interface SendOf { kind: SendKindName, ownerId: number, itemId: string }
 /** Those of one owner, or one of them. */
 export interface WhichSend { kind: SendKindName, ownerId: number, itemId: string | null }
 
+/** True if it is that send, or one of those. */
+export const isOfSend = (which: WhichSend, send: SendOf): boolean =>
+  send.kind === which.kind && send.ownerId === which.ownerId && (which.itemId === null || send.itemId === which.itemId)
+
 export const kindOf = (name: SendKindName): SendKind => SEND_KINDS[name]
 
 /** The names of the kinds of which something is true. */

@@ -50,6 +50,8 @@ export interface ConditionParts {
   links: { id: number, name: string }[]
   /** House rules, by what they are known by. */
   rules: { id: number, name: string }[]
+  /** Those of them that send an email. */
+  emailingRuleIds: number[]
   /** In which something was paid, the workspace's first. */
   currencies: string[]
   lists: { id: number, name: string }[]

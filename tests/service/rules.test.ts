@@ -146,13 +146,19 @@ describe('a house rule', () => {
   })
 
   it('sends one email for one event, by its list, and not to who left meanwhile', async () => {
-    const { context, listId, pageId } = await furnish(openContext())
+    const { context, listId, courseId } = await furnish(openContext())
     const bell = saveTag(context, null, tag('bell'))
     const id = await rule(
       context, { kind: 'got-tag', thingId: bell }, [{ kind: 'email', listId, content: email('hello again'), messageId: null }],
     )
+    // Another that asks for emails of the first, whatever else they are sent; and one that asks for a course's.
+    const gotIt = saveTag(context, null, tag('got it'))
+    const gotStep = saveTag(context, null, tag('got two'))
+    await rule(context, { kind: 'sent', thingId: null, which: { kind: 'rule', ownerId: id, itemId: null } }, [gives(gotIt)])
+    await rule(context, { kind: 'sent', thingId: null, which: { kind: 'course', ownerId: courseId, itemId: 'two' } }, [gives(gotStep)])
     const [stays, goes] = [visit(context, 's@example.com'), visit(context, 'g@example.com')]
     await moveTo(context, thursdayNoon + HOUR)
+    expect(marksOf(context, stays)).toEqual(['sheet kit'])
     for (const one of [stays, goes]) giveTagByHand(context, one, bell)
     leave(context, emailsOfPerson(context.db, goes).find(mail => mail.status === 'handed over')!.id, { what: 'everything' })
     await moveTo(context, thursdayNoon + 2 * HOUR)
@@ -165,7 +171,14 @@ describe('a house rule', () => {
       eventsOfPerson(context.db, stays).filter(event => event.kind === 'sent').map(sayEvent),
     ).toContain('was sent hello again, by a house rule')
     expect(firingsOfRule(context.db, id, 9)).toHaveLength(2)
-    expect(pageId).toBe(1)
+    expect([marksOf(context, stays), marksOf(context, goes)]).toEqual([['bell', 'got it', 'sheet kit'], ['bell', 'sheet kit']])
+    await moveTo(context, thursdayNoon + 3 * DAY)
+    expect(marksOf(context, stays)).toEqual(['bell', 'got it', 'got two', 'sheet kit'])
+    const tried = async (kind: 'file' | 'rule') => (await tryRules(context, {
+      personId: goes, when: { kind: 'opened', thingId: null, which: { kind, ownerId: 1, itemId: null } }, draft: null,
+    })).nothing
+    expect(await tried('file')).toBe('They have not been sent such an email. Try it with someone who has.')
+    expect(await tried('rule')).toBe('They have not been sent such an email. Try it with someone who has.')
   })
 
   it('stands still where something it names is deleted, and Today says so; a short form goes with its tag', async () => {
@@ -353,7 +366,8 @@ describe('trying', () => {
     const before = rowsOf(context.db)
     const happens: Trigger[] = [
       { kind: 'opted-in', thingId: pageId }, { kind: 'confirmed', thingId: null }, { kind: 'left-list', thingId: listId },
-      { kind: 'lost-tag', thingId: tagId }, { kind: 'clicked', thingId: 1 }, { kind: 'sent', thingId: courseId, stepId: 'two' },
+      { kind: 'lost-tag', thingId: tagId }, { kind: 'clicked', thingId: 1 }, 
+      { kind: 'sent', thingId: null, which: { kind: 'course', ownerId: courseId, itemId: 'two' } },
       { kind: 'opened', thingId: null }, { kind: 'became-silent', thingId: null, days: 9 },
       { kind: 'reached-score', thingId: null, points: 3 }, { kind: 'bounced', thingId: null },
       { kind: 'finished-course', thingId: courseId },

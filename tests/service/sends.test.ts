@@ -10,6 +10,7 @@ import { SEND_KINDS, type EmailKind, type SendKind } from '#core/sending/kinds'
 import { openDatabase } from '#data/connection'
 import { migrate, MIGRATIONS } from '#data/migrate'
 import { emailsOfPerson } from '#data/outbox'
+import { allRules } from '#data/rules'
 import { findSendById } from '#data/sends'
 import { openTask } from '#data/tasks'
 import { leave } from '#usecases/arrive/leave'
@@ -227,6 +228,29 @@ it('what the version before sent keeps its place: each email its send and its oc
   ])
   expect(JSON.parse(old.prepare(`SELECT condition FROM segments WHERE name = 'mine'`).pluck().get() as string)).toEqual({
     kind: 'all', of: [{ ...condition.of[0], which: { kind: 'course', ownerId: 3, itemId: 'one' } }],
+  })
+  old.close()
+})
+
+it('what waited for an email of a course by its number waits for the same send', () => {
+  const old = openDatabase(join(temporaryFolder(), 'old.db'))
+  migrate(old, 0, MIGRATIONS.slice(0, 24))
+  const [ofCourse, ofStep] = [{ kind: 'sent', thingId: 3 }, { kind: 'opened', thingId: 3, stepId: 'one' }]
+  const rule = old.prepare('INSERT INTO rules (when_kind, thing_id, rule, is_on, made_at, changed_at) VALUES (?, ?, ?, 1, 0, 0)')
+  for (const when of [ofCourse, ofStep, { kind: 'opened', thingId: null }, { kind: 'enrolled', thingId: 3 }]) {
+    rule.run(when.kind, when.thingId, JSON.stringify({ when, note: '"kind":"sent"' }))
+  }
+  old.prepare(`INSERT INTO courses (id, name, status, again, draft, created_at, changed_at) VALUES (3, 'c', 'draft', 'always', ?, 0, 0)`)
+    .run(JSON.stringify({ waysOut: [{ id: 'x', when: ofStep, fromStepId: null }] }))
+  migrate(old, 1)
+  const step = { kind: 'course', ownerId: 3, itemId: 'one' }
+  expect(allRules(old).map(({ when }) => when)).toEqual([
+    { kind: 'sent', thingId: null, which: { ...step, itemId: null } }, { kind: 'opened', thingId: null, which: step },
+    { kind: 'opened', thingId: null }, { kind: 'enrolled', thingId: 3 },
+  ])
+  expect(old.prepare('SELECT thing_id FROM rules').pluck().all()).toEqual([null, null, null, 3])
+  expect(JSON.parse(old.prepare('SELECT draft FROM courses').pluck().get() as string)).toEqual({
+    waysOut: [{ id: 'x', when: { kind: 'opened', thingId: null, which: step }, fromStepId: null }],
   })
   old.close()
 })

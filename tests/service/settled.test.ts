@@ -189,7 +189,7 @@ describe('time as settled', () => {
     const { context } = await furnish(openContext(), () => [
       step('asked', { kind: 'at-once' }), step('one', { kind: 'elapsed', count: 1, unit: 'hours', from: 'previous' }),
       step('two', { kind: 'elapsed', count: 1, unit: 'hours', from: 'previous' }),
-      holding({ kind: 'event', when: { kind: 'opened', thingId: null, stepId: 'two' } }, 20),
+      holding({ kind: 'event', when: { kind: 'opened', thingId: null, which: { kind: 'course', ownerId: 1, itemId: 'two' } } }, 20),
     ])
     saveSendingLimits(context, { gapMinutes: 0, aDay: 1, aWeek: null, tooMany: 'wait' })
     const id = visit(context, 'ada@example.com')

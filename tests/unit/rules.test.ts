@@ -20,9 +20,10 @@ const NAMES: RuleNames = {
   fields: new Map([[1, { name: 'born', kind: 'date' }], [2, { name: 'level', kind: 'choice' }]]), touches: new Map(), brought: () => '',
   links: letters, rules: new Map(), hooksIn: letters, hooksOut: letters,
 }
+const step = { kind: 'course' as const, ownerId: 1, itemId: 'x' }
 const NOTHING: RuleEvent = {
-  kind: 'got-tag', pageId: null, listId: null, tagIds: [], courseId: null, stepId: null, linkId: null, fieldId: null, from: null, to: null,
-  offerId: null, segmentId: null, hookId: null, detail: null, text: null,
+  kind: 'got-tag', pageId: null, listId: null, tagIds: [], courseId: null, stepId: null, send: null, linkId: null, fieldId: null,
+  from: null, to: null, offerId: null, segmentId: null, hookId: null, detail: null, text: null,
 }
 
 describe('the short forms', () => {
@@ -82,8 +83,10 @@ describe('what wakes a rule', () => {
     ['a reader’s click', { kind: 'clicked', thingId: 4 }, { linkId: 4, detail: 'reader' }, true],
     ['no scanner’s', { kind: 'clicked', thingId: 4 }, { linkId: 4, detail: 'scanner' }, false],
     ['no prefetch', { kind: 'opened', thingId: null }, { detail: 'prefetch' }, false],
-    ['an email of the course', { kind: 'opened', thingId: 1 }, { courseId: 1, stepId: 'x', detail: 'reader' }, true],
-    ['only that email', { kind: 'sent', thingId: 1, stepId: 'y' }, { courseId: 1, stepId: 'x' }, false],
+    ['an email of the course', { kind: 'opened', thingId: null, which: { ...step, itemId: null } }, { send: step, detail: 'reader' }, true],
+    ['only that email', { kind: 'sent', thingId: null, which: { ...step, itemId: 'y' } }, { send: step }, false],
+    ['of that kind', { kind: 'sent', thingId: null, which: { kind: 'file', ownerId: 1, itemId: null } }, { send: step }, false],
+    ['any email', { kind: 'sent', thingId: null, which: null }, { send: step }, true],
     ['a loss by time', { kind: 'lost-tag', thingId: 1, expired: true }, { tagIds: [1], detail: 'expired' }, true],
     [
       'no loss by hand where only time is meant', { kind: 'lost-tag', thingId: 1, expired: true }, { tagIds: [1], detail: 'by-hand' },

@@ -48,9 +48,10 @@ function awaited(
   when: Trigger, since: Instant,
 ): Awaited {
   let from = since
-  if (when.stepId) {
+  const ownItem = when.stepId ?? (when.which?.kind === 'course' && when.which.ownerId === courseId ? when.which.itemId : null)
+  if (ownItem) {
     const email = emailsOfOccasion(db, {
-      kind: 'course', ownerId: courseId, itemId: when.stepId, personId, occasionId: visit,
+      kind: 'course', ownerId: courseId, itemId: ownItem, personId, occasionId: visit,
     }).find(({ isAgain }) => !isAgain)
     if (!email || email.status === 'held back' || email.status === 'withdrawn' || (email.status === 'failed' && email.goAt === null)) {
       return { kind: 'cannot' }

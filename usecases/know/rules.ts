@@ -91,6 +91,9 @@ export function problemsOf(db: Database, rule: RuleInput): FieldProblem[] {
   if (thing !== null && when.thingId !== null && !isThere(db, thing, when.thingId)) {
     say('when', `This ${WORDS[thing] ?? thing} is not there any more. Choose another.`)
   }
+  if (when.which && thingsIn({ when, who: EVERYBODY, then: [] }).some(({ kind, id }) => !isThere(db, kind, id))) {
+    say('when', 'What this email comes of is not there any more. Choose another.')
+  }
   if (when.kind === 'date-arrived' && when.thingId !== null && findField(db, when.thingId)?.kind !== 'date') {
     say('when', 'Only a field that holds a date has a day that comes.')
   }

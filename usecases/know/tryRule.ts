@@ -3,13 +3,15 @@ import type { EventAbout } from '#core/events'
 import { sayTrigger } from '#core/rules/say'
 import { TRIGGERS, type RuleInput, type Trigger } from '#core/rules/rule'
 import { dateDetail } from '#core/rules/waking'
+import { isOfSend } from '#core/sending/kinds'
 import type { Instant } from '#core/time/zone'
 import type { TriedView } from '#core/views/rules'
-import { immediate as writeRows } from '#data/connection'
+import { immediate as writeRows, type Database } from '#data/connection'
 import { appendEvent, eventsOfPerson, lastEventId } from '#data/events'
 import { fieldOfPerson } from '#data/fields'
 import { membership } from '#data/marks'
 import { findOffer } from '#data/offers'
+import { emailsOfPerson } from '#data/outbox'
 import { findPage } from '#data/pages'
 import { findPerson } from '#data/people'
 import { insertRule, updateRule } from '#data/rules'
@@ -148,9 +150,7 @@ function happen(context: WorkspaceContext, personId: number, when: Trigger, at: 
     case 'visited-page': return only({ ...id !== null && { pageId: id }, detail: 'reader' })
     case 'clicked': return only({ ...id !== null && { linkId: id }, detail: 'reader' })
     case 'opened':
-    case 'sent': return only({
-      ...id !== null && { courseId: id }, ...when.stepId && { stepId: when.stepId }, detail: when.kind === 'opened' ? 'reader' : undefined,
-    })
+    case 'sent': return happensToEmail(db, personId, when, only)
     case 'entered-segment':
     case 'left-segment': return only({ segmentId: id! })
     case 'date-arrived': return only({ fieldId: id!, detail: dateDetail(when) })
@@ -159,6 +159,20 @@ function happen(context: WorkspaceContext, personId: number, when: Trigger, at: 
     case 'hook-called': return only({ hookId: id! })
     default: return only()
   }
+}
+
+/** The last such email that they got; of a course it can be thought of, too, before it comes. */
+function happensToEmail(
+  db: Database, personId: number, { kind, which }: Trigger, happens: (about: EventAbout) => number,
+): string | number {
+  const email = emailsOfPerson(db, personId).find(one => one.handedOverAt !== null && (!which || isOfSend(which, one)))
+  const detail = kind === 'opened' ? 'reader' : undefined
+  if (email) {
+    const ofCourse = email.kind === 'course' && { courseId: email.ownerId, stepId: email.itemId }
+    return happens({ outboxId: email.id, ...ofCourse, detail })
+  }
+  if (which && which.kind !== 'course') return 'They have not been sent such an email. Try it with someone who has.'
+  return happens({ ...which && { courseId: which.ownerId }, ...which?.itemId && { stepId: which.itemId }, detail })
 }
 
 /** As the page itself does it; false if its form asks for more than is known. */

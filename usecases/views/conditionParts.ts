@@ -11,6 +11,7 @@ import { markNames } from '#data/marks'
 import { offerNames } from '#data/offers'
 import { currenciesPaid } from '#data/sales'
 import { allPages } from '#data/pages'
+import { allRules } from '#data/rules'
 import { allSources } from '#data/people'
 import { allSegments } from '#data/segments'
 import type { WorkspaceContext } from '../context'
@@ -28,6 +29,7 @@ export function conditionParts({ db }: WorkspaceContext): ConditionParts {
     offers: named(offerNames(db)),
     links: linkNames(db),
     rules: namesOfRules(db),
+    emailingRuleIds: allRules(db).filter(({ then }) => then.some(({ kind }) => kind === 'email')).map(({ id }) => id),
     currencies: currenciesPaid(db),
     fields: allFields(db),
     sources: allSources(db),

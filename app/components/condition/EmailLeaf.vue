@@ -5,6 +5,7 @@ import Select from 'primevue/select'
 import type { EmailFate, Leaf } from '#core/audience/condition'
 import { useParts } from '~/composables/useParts'
 import StretchField from './StretchField.vue'
+import WhichEmail from './WhichEmail.vue'
 
 /** What became of an email: which one, how often, when. */
 const leaf = defineModel<Extract<Leaf, { kind: 'email' }>>({ required: true })
@@ -17,25 +18,10 @@ const FATES: { value: EmailFate, name: string }[] = [
   { value: 'held-back', name: 'was held back' }, { value: 'given-up', name: 'was given up' },
   { value: 'waiting-again', name: 'waits for another try' }, { value: 'maybe-twice', name: 'may have arrived twice' },
 ]
-const whiches = computed(() => [
-  { value: 'any', name: 'any email' },
-  ...parts.value.courses.flatMap(course => [
-    { value: `${course.id}/`, name: `any of ${course.name}` },
-    ...course.steps.map((step, n) => ({ value: `${course.id}/${step.id}`, name: `${course.name}, ${n + 1}: ${step.title}` })),
-  ]),
-])
-const which = computed({
-  get: () => leaf.value.which ? `${leaf.value.which.ownerId}/${leaf.value.which.itemId ?? ''}` : 'any',
-  set: (value) => {
-    const [courseId, stepId] = value.split(/\/(.*)/)
-    leaf.value = {
-      ...leaf.value, which: value === 'any' ? null : { kind: 'course', ownerId: Number(courseId), itemId: stepId || null }, url: null,
-    }
-  },
-})
 const links = computed(() => {
-  const steps = parts.value.courses.filter(course => !leaf.value.which || course.id === leaf.value.which.ownerId)
-    .flatMap(course => course.steps).filter(step => !leaf.value.which?.itemId || step.id === leaf.value.which.itemId)
+  const { which } = leaf.value
+  const steps = parts.value.courses.filter(({ id }) => !which || (which.kind === 'course' && id === which.ownerId))
+    .flatMap(course => course.steps).filter(step => !which?.itemId || step.id === which.itemId)
   const found = new Map(steps.flatMap(step => step.links).map(({ url, label }) => [url, `${label}: ${url}`]))
   return [{ value: '', name: 'any link' }, ...[...found].map(([value, name]) => ({ value, name }))]
 })
@@ -43,9 +29,8 @@ const setFate = (fate: EmailFate) => leaf.value = { ...leaf.value, fate, url: fa
 </script>
 
 <template>
-  <Select
-    v-model="which" :options="whiches" option-label="name" option-value="value" size="small" filter :aria-label="`${label}: which`"
-    class="which" />
+  <WhichEmail
+    :model-value="leaf.which" :label="`${label}: which`" @update:model-value="which => leaf = { ...leaf, which, url: null }" />
   <Select
     :model-value="leaf.fate" :options="FATES" option-label="name" option-value="value" size="small"
     :aria-label="`${label}: what became of it`" @update:model-value="setFate" />

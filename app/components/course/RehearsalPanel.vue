@@ -89,7 +89,9 @@ async function keep(n: number) {
   <div>
     <KeptRehearsals ref="keptList" :course-id="course.id" :zone="zone" :revision="revision" @open="({ reader }) => readers = [reader]" />
     <div class="bar">
-      <p class="second">Played by the real engine, on a copy, as the course is written now. Nothing of it happens to anybody.</p>
+      <p class="second" aria-live="polite">{{ busy
+        ? 'Their stories are played anew…'
+        : 'Played by the real engine, on a copy, as the course is written now. Nothing of it happens to anybody.' }}</p>
       <SelectButton
         v-model="shown" :options="SHOWN" option-label="name" option-value="value" :allow-empty="false" size="small"
         aria-label="What is shown" />
@@ -98,7 +100,7 @@ async function keep(n: number) {
     <ProblemNote :of="problem" first />
     <p v-if="view?.unreachable.length" class="note lamp">Nobody can come to
       {{ view.unreachable.map(id => `“${title(id)}”`).join(', ') }}.</p>
-    <div class="stage" :class="{ busy }" tabindex="0" role="region" aria-label="Their stories, side by side">
+    <div class="stage" :aria-busy="busy" tabindex="0" role="region" aria-label="Their stories, side by side">
       <table v-if="readers.length" class="stories">
         <thead>
           <tr>
@@ -150,7 +152,7 @@ async function keep(n: number) {
 .bar { display: flex; gap: 12px; align-items: center; margin-bottom: 10px; flex-wrap: wrap; }
 .bar p { flex: 1; min-width: 260px; }
 .stage { overflow-x: auto; background: var(--p-porch-paper); border: 1px solid var(--p-porch-line); border-radius: 8px; }
-.stage.busy { opacity: 0.7; }
+.stage[aria-busy=true] { cursor: progress; }
 .stories { width: 100%; border-collapse: collapse; table-layout: fixed; min-width: 640px; }
 .stories th, .stories td {
   text-align: left; vertical-align: top; padding: 10px 12px; border-bottom: 1px solid var(--p-porch-line-light); font-weight: inherit;

@@ -7,6 +7,7 @@ import Checkbox from 'primevue/checkbox'
 import { TRIGGERS, type Trigger, type TriggerKind } from '#core/rules/rule'
 import { newWhen, thingsOf, THING_WORDS, whenOptions } from '~/rules/choices'
 import { useRuleParts } from '~/composables/useParts'
+import WhichEmail from '../condition/WhichEmail.vue'
 import ValueField from './ValueField.vue'
 
 /** What happens to someone: the kind of event, the thing it is about, and what else can be asked of it. */
@@ -23,15 +24,11 @@ const things = computed(() => {
   const all = when.value.kind === 'date-arrived' ? parts.value.fields.filter(field => field.kind === 'date') : thingsOf(thing, parts.value)
   return any ? [{ id: 0, name: THING_WORDS[thing].any }, ...all] : all
 })
-const steps = computed(() => [
-  { value: '', name: 'each of its emails' },
-  ...(parts.value.courses.find(({ id }) => id === when.value.thingId)?.steps ?? []).map(({ id, title }) => ({ value: id, name: title })),
-])
 const field = computed(() => parts.value.fields.find(({ id }) => id === when.value.thingId))
 const set = (change: Partial<Trigger>) => when.value = { ...when.value, ...change }
 const choose = (kind: TriggerKind) => when.value = newWhen(kind, parts.value)
 const chooseThing = (id: number) =>
-  set({ thingId: id || null, stepId: when.value.kind === 'clicked' ? when.value.stepId : null, from: null, to: null })
+  set({ thingId: id || null, from: null, to: null })
 const BEFORE_AFTER = [{ value: -1, name: 'days before' }, { value: 1, name: 'days after' }]
 const side = computed(() => (when.value.days ?? 0) < 0 ? -1 : 1)
 const distance = computed(() => Math.abs(when.value.days ?? 0))
@@ -47,10 +44,9 @@ const distance = computed(() => Math.abs(when.value.days ?? 0))
       v-if="shape.thing !== null" :model-value="when.thingId ?? 0" :options="things" option-label="name" option-value="id" size="small"
       filter :placeholder="`which ${THING_WORDS[shape.thing].one}`" :empty-message="`There is no ${THING_WORDS[shape.thing].one} yet.`"
       :aria-label="`${label}: which ${THING_WORDS[shape.thing].one}`" class="thing" @update:model-value="chooseThing" />
-    <Select
-      v-if="(when.kind === 'opened' || when.kind === 'sent') && when.thingId !== null" :model-value="when.stepId ?? ''" :options="steps"
-      option-label="name" option-value="value" size="small" placeholder="each of its emails" :aria-label="`${label}: which email`"
-      @update:model-value="stepId => set({ stepId: stepId || null })" />
+    <WhichEmail
+      v-if="shape.ofSend" :model-value="when.which ?? null" :label="`${label}: which email`" :without="['rule']"
+      @update:model-value="which => set({ which })" />
     <Select
       v-if="when.kind === 'clicked' && props.emails?.length" :model-value="when.stepId ?? ''"
       :options="[{ id: '', name: 'in any email' }, ...props.emails]" option-label="name" option-value="id" size="small"
