@@ -2,20 +2,12 @@
 import type { Refusal } from '#core/sending/verdict'
 import { WAVE_RULE, type Answered, type WaveRule } from '#core/sending/wave'
 import { DAY, MINUTE, type Instant } from '#core/time/zone'
+import type { SendingPace } from '#core/sending/pace'
 import type { StoodBefore } from './choices'
 import type { Database } from './connection'
 import { databaseTrouble, prepare, immediate } from './connection'
 
 /* How fast */
-
-export interface SendingPace {
-  /** Connections at once, 1 to 20. */
-  connections: number
-  /** Emails on one connection, 1 to 10,000. */
-  messages: number
-  /** Emails a minute; null for no limit. */
-  aMinute: number | null
-}
 
 export interface Slowed { to: number, at: Instant, said: string }
 

@@ -1,6 +1,6 @@
 /** What came of a course: ways of people, joining weeks, purchases; and who they are. */
 import type { Instant } from '#core/time/zone'
-import type { JourneyEnd, WhoAsked } from '#core/views/courseNumbers'
+import type { JourneyEnd, WhoAsked, Who } from '#core/views/courseNumbers'
 import type { Database } from './connection'
 import { prepare } from './connection'
 
@@ -52,8 +52,6 @@ export function sentByWeeks(db: Database, courseId: number, weeks: readonly Week
     JOIN outbox o ON o.person_id = e.person_id AND o.enrolment_id = e.id AND o.handed_over_at IS NOT NULL GROUP BY 1,
       2`).all({ courseId, weeks: JSON.stringify(weeks) })
 }
-
-export interface Who { personId: number, name: string, at: Instant }
 
 const NAME = `CASE p.first_name WHEN '' THEN p.address ELSE p.first_name || ', ' || p.address END AS name`
 

@@ -1,17 +1,16 @@
 /** Files that pages promise, and who fetched them. */
 import type { Instant } from '#core/time/zone'
+import type { FileView } from '#core/views/pages'
 import type { Database } from './connection'
 import { prepare } from './connection'
 import type { OpenJudgement } from './reading'
 
-export interface FileRow { id: number, name: string, type: string, bytes: number }
-
-export function findFile(db: Database, id: number): FileRow | undefined {
-  return prepare<FileRow>(db, 'SELECT id, name, type, bytes FROM files WHERE id = ?').get(id)
+export function findFile(db: Database, id: number): FileView | undefined {
+  return prepare<FileView>(db, 'SELECT id, name, type, bytes FROM files WHERE id = ?').get(id)
 }
 
-export function allFiles(db: Database): FileRow[] {
-  return prepare<FileRow>(db, 'SELECT id, name, type, bytes FROM files ORDER BY id').all()
+export function allFiles(db: Database): FileView[] {
+  return prepare<FileView>(db, 'SELECT id, name, type, bytes FROM files ORDER BY id').all()
 }
 
 export function contentOfFile(db: Database, id: number): Uint8Array {

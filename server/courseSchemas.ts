@@ -1,5 +1,4 @@
 /** What may come in about courses, described once. */
-import type { Mender } from '#usecases/courses/ontoList'
 import Joi from 'joi'
 import { ACTION_KINDS } from '#core/rules/rule'
 import type { Limits } from '#core/sending/quota'
@@ -10,7 +9,7 @@ import { isDate, isLocalTime } from '#core/time/zone'
 import { condition } from './peopleSchemas'
 import { actionsOf, occasion } from './ruleSchemas'
 import type { WhoAsked } from '#core/views/courseNumbers'
-import type { Include } from '#usecases/courses/publish'
+import type { Include, Mender } from '#core/views/course'
 import { id, line, messageContent, text } from './schemas'
 
 export const localTime = Joi.string().custom((value: string, helpers) => isLocalTime(value) ? value : helpers.error('any.invalid'))

@@ -2,6 +2,7 @@
 import type { EventHandler, H3Event } from 'h3'
 import { defineEventHandler, getHeader, getQuery, getRouterParams, setResponseHeader, setResponseStatus } from 'h3'
 import type Joi from 'joi'
+import type { Asking } from '#core/operations/operation'
 import type { Mode } from '#core/views/frame'
 import type { WorkspaceContext } from '#usecases/context'
 import { ChangedElsewhere, InputProblem, NotNow, NotThere } from '#usecases/problem'
@@ -52,19 +53,21 @@ const MOST_HERE = 2000
 const MOST_READ_HERE = 200_000
 
 /** What a screen can ask for. */
-export interface Operation {
+export interface Operation<Of extends Asking = Asking> {
   /** True if nobody needs to be signed in. */
   open: boolean
   answer: EventHandler
+  /** Only a type: what it is sent, and answers. */
+  readonly of?: Of
 }
 
-/** By method and path, `:name` for what differs. */
-export type Operations = Record<`${'GET' | 'POST' | 'PUT' | 'DELETE'} /${string}`, Operation>
+/** The operations of an area, each as it is described to the screens. */
+export type Operations<Area> = { [Name in keyof Area]: Operation<Omit<Area[Name], 'file'> & { answer: unknown }> }
 
 /** Wraps a use case: check, call, answer. */
-export function handle<Body = unknown, Query = unknown>(
-  expected: Expected<Body, Query>, work: (asked: Asked<Body, Query>) => unknown,
-): Operation {
+export function handle<Answer, Body = unknown, Query extends object = object>(
+  expected: Expected<Body, Query>, work: (asked: Asked<Body, Query>) => Answer | Promise<Answer>,
+): Operation<{ body: Body, query: Query, answer: Answer }> {
   const answer = defineEventHandler(async (event) => {
     try {
       setResponseHeader(event, 'cache-control', 'no-store')

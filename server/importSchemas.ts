@@ -1,17 +1,16 @@
 /** What may come in about imports. */
 import Joi from 'joi'
-import { ENCODINGS, type Encoding } from '#core/exchange/encoding'
-import { TARGET_KINDS, type Delimiter, type ImportSpec } from '#core/exchange/importing'
+import { ENCODINGS } from '#core/exchange/encoding'
+import { TARGET_KINDS, type ImportSpec } from '#core/exchange/importing'
 import { DATE_ORDERS } from '#core/people/field'
 import { isDate } from '#core/time/zone'
+import type { UploadQuery } from '#core/views/imports'
 
 const id = Joi.number().integer().positive()
 const ids = Joi.array().items(id).unique().max(200).required()
 const words = (most: number) => Joi.string().allow('').max(most).required().messages({ 'string.max': `At most ${most} letters fit here.` })
 const date = Joi.string().required().custom((day: string, helpers) => isDate(day) ? day : helpers.error('any.invalid'))
   .messages({ '*': 'Choose a date of the calendar.' })
-
-export interface UploadQuery { name: string, encoding: Encoding | null, delimiter: Delimiter | null }
 
 export const uploadQuery = Joi.object<UploadQuery>({
   name: Joi.string().max(200).default('people.csv'),

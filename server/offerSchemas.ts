@@ -8,8 +8,7 @@ import { MOST_ABANDONED_HOURS, MOST_PLACES, type OfferContent } from '#core/offe
 import { MOST_PARTS, PAYINGS } from '#core/offers/price'
 import { MOST_TURN_HOURS, type Waiting } from '#core/offers/waiting'
 import { SOURCE_KINDS, type SourceKey } from '#core/page/touch'
-import { SALE_STATES, type SaleState, type Selling } from '#core/views/offers'
-import type { OfferInput } from '#usecases/offers/save'
+import { SALE_STATES, type SaleState, type Selling, type OfferInput } from '#core/views/offers'
 import { drawn, gifts, ids, ownMessage, thanks } from './pageSchemas'
 import { address, id, insideMeant, text } from './schemas'
 

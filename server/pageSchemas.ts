@@ -8,7 +8,7 @@ import type { AnswerTest } from '#core/page/result'
 import type { Promised } from '#core/page/promise'
 import { SECTION_KINDS, type SectionKind } from '#core/page/section'
 import { isDate, isLocalTime } from '#core/time/zone'
-import type { PageBeginning, PageInput } from '#usecases/arrive/pages'
+import type { PageInput, PageBeginning } from '#core/views/pages'
 import { fieldTest } from './peopleSchemas'
 import { address, id, line, messageContent, ownMessageBody, pageText, richText, list, text } from './schemas'
 

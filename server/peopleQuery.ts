@@ -1,7 +1,7 @@
 /** The address of the table of subscribers, as the use cases ask it. */
+import type { PeopleSearch } from '#core/views/people'
 import type { SubscribersQuery } from '#usecases/views/subscribers'
 import type { Narrowing } from '#usecases/inner/narrowing'
-import type { PeopleSearch } from './peopleSchemas'
 
 export function narrowingOf(query: PeopleSearch): Narrowing {
   return {

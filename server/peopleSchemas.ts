@@ -14,11 +14,9 @@ import type { FieldInput } from '#core/people/field'
 import { FIELD_KINDS, MOST_LETTERS } from '#core/people/field'
 import { isDate } from '#core/time/zone'
 import type { SourceCostsInput } from '#core/views/sources'
-import type { CourseNumber } from '#core/views/course'
-import { PEOPLE_ORDERS, type PeopleOrder } from '#core/views/people'
-import type { PersonInput } from '#usecases/know/byHand'
-import type { Doing } from '#usecases/know/doToMany'
-import type { AudienceQuery } from '#usecases/views/audience'
+import { PEOPLE_ORDERS, type PersonInput, type PeopleSearch } from '#core/views/people'
+import type { AudienceQuery } from '#core/views/audience'
+import type { Doing, TaskInput } from '#core/views/tasks'
 
 const text = (most: number) => Joi.string().allow('').max(most).messages({ 'string.max': `At most ${most} letters fit here.` })
 const id = Joi.number().integer().positive()
@@ -177,24 +175,6 @@ export const consentRuleInput = Joi.object<ConsentRule>({
 })
 export const knownInput = Joi.object<{ known: number }>({ known: Joi.number().integer().min(0).required() })
 
-export interface PeopleSearch {
-  search: string
-  sort: PeopleOrder
-  where: Condition | null
-  status: string | null
-  tag: number | null
-  list: number | null
-  segment: number | null
-  optin: number | null
-  is: CourseNumber | null
-  course: number | null
-  step: string | null
-  number: string | null
-  trouble: string | null
-  held: string | null
-  page: number
-}
-
 const searchKeys = {
   search: Joi.string().allow('').max(200).default(''),
   sort: Joi.valid(...PEOPLE_ORDERS).default('newest'),
@@ -233,12 +213,6 @@ const doing = Joi.object<Doing>({ kind: Joi.string().required() })
     ],
     otherwise: Joi.forbidden(),
   })
-
-export interface TaskInput {
-  whom: { kind: 'all', query: PeopleSearch } | { kind: 'picked', ids: number[] }
-  doing: Doing
-  said: number
-}
 
 export const taskInput = Joi.object<TaskInput>({
   whom: Joi.alternatives(

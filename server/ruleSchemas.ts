@@ -5,9 +5,9 @@ import { ACTION_KINDS, LINK_ACTIONS, TRIGGER_KINDS, type Action, type ActionKind
 import { SCORED_KINDS, type ScoreRule } from '#core/score/score'
 import { MOST_LETTERS } from '#core/people/field'
 import type { LinkInput } from '#core/views/links'
-import type { Trying } from '#usecases/know/tryRule'
-import type { HookInInput, HookOutInput } from '#usecases/know/hooks'
-import type { TodoInput } from '#usecases/know/todos'
+import type { HookInInput, HookOutInput } from '#core/views/hooks'
+import type { TodoInput } from '#core/views/desk'
+import type { Trying } from '#core/views/rules'
 import { condition, whichSend } from './peopleSchemas'
 import { address, id, messageContent, text } from './schemas'
 

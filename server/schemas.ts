@@ -7,10 +7,9 @@ import { PLACEHOLDER_FIELDS } from '#core/message/content'
 import { ODD_WAYS, type OddAddressRule } from '#core/people/oddAddress'
 import type { TagInput } from '#core/people/tag'
 import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
-import type { ListInput } from '#usecases/know/listsAndTags'
-import type { ClockMove } from '#usecases/time/moveClock'
-import type { SendingSettings } from '#usecases/settings/sending'
-import type { WorkspaceSettings } from '#core/views/settings'
+import type { WorkspaceSettings, SendingSettings } from '#core/views/settings'
+import type { ListInput } from '#core/views/marks'
+import type { ClockMove } from '#core/views/frame'
 
 export const text = (most: number) => Joi.string().allow('').max(most).messages({ 'string.max': `At most ${most} letters fit here.` })
 export const id = Joi.number().integer().positive()

@@ -1,12 +1,17 @@
 /** The mail server of a workspace, on screens: its password goes in and never out. */
+import type { SettingsView } from '#core/views/settings'
 import { meantSmtpUrl, SettingProblem, shownSmtpUrl, smtpUrlProblem } from '#runtime/settings'
 import type { WorkspaceContext } from '#usecases/context'
 import { InputProblem } from '#usecases/problem'
 import { settingsView } from '#usecases/views/settings'
+import { openWorkspaces } from './workspaces'
 
-export function shownSettings(context: WorkspaceContext) {
-  const settings = settingsView(context)
-  return { ...settings, smtpUrl: shownSmtpUrl(settings.smtpUrl) }
+export function shownSettings(context: WorkspaceContext): SettingsView {
+  const [settings, workspaces] = [settingsView(context), openWorkspaces()]
+  return {
+    ...settings, smtpUrl: shownSmtpUrl(settings.smtpUrl), smtpFromEnvironment: workspaces.settings.smtpUrl !== null,
+    baseUrl: context.baseUrl, hasLive: workspaces.hasLive,
+  }
 }
 
 /** What was typed, with the password that is kept where it was left hidden. Throws an {@link InputProblem}. */

@@ -3,8 +3,7 @@ import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import SelectButton from 'primevue/selectbutton'
 import { kindOf, type EmailKind } from '#core/sending/kinds'
 import type { MessageContent } from '#core/message/content'
-import { api, ApiProblem } from '~/composables/useApi'
-import { useFrame } from '~/stores/frame'
+import { api, ApiProblem, hrefOf } from '~/composables/useApi'
 import ProblemNote from '~/components/ProblemNote.vue'
 
 /** An email as one person would read it. */
@@ -15,14 +14,11 @@ const isNamed = ref(kindOf(props.kind).because !== 'confirm')
 const firstName = computed(() => isNamed.value ? READERS[0]!.name : '')
 const preview = ref<{ subject: string, text: string } | null>(null)
 const form = ref<HTMLFormElement>()
-const frame = useFrame()
 const problem = ref<string | null>(null)
 
 async function read() {
   try {
-    preview.value = await api('courses/preview', {
-      method: 'POST', body: { content: props.content, listId: props.listId, firstName: firstName.value, kind: props.kind },
-    })
+    preview.value = await api('POST /courses/preview', { body: { content: props.content, listId: props.listId, firstName: firstName.value, kind: props.kind } })
     problem.value = null
     // The email comes as a page of its own: its styles are its own affair, and the policy of this page would stop them.
     await nextTick()
@@ -48,7 +44,7 @@ watch(isNamed, read)
     <ProblemNote :of="problem" />
     <template v-if="preview">
       <p><strong>{{ preview.subject || 'No subject yet' }}</strong></p>
-      <form ref="form" method="post" :action="`/api/courses/preview/html?workspace=${frame.mode}`" target="email-as-it-looks" hidden>
+      <form ref="form" method="post" :action="hrefOf('POST /courses/preview/html', {})" target="email-as-it-looks" hidden>
         <input name="content" :value="JSON.stringify(content)" />
         <input name="listId" :value="listId ?? ''" />
         <input name="firstName" :value="firstName" />

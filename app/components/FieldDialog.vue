@@ -37,10 +37,11 @@ const line = computed(() => editing.value?.line ?? null)
 async function save() {
   const { name, label, kind } = editing.value!
   const body = { name, label, kind, choices: kind === 'choice' ? choices.value.split('\n') : [] }
-  if (await attempt(() => api(line.value ? `fields/${line.value.id}` : 'fields', { method: line.value ? 'PUT' : 'POST', body }))) done()
+  const kept = () => line.value ? api('PUT /fields/:id', { at: { id: line.value.id }, body }) : api('POST /fields', { body })
+  if (await attempt(kept)) done()
 }
 async function remove() {
-  if (await attempt(() => api(`fields/${line.value!.id}`, { method: 'DELETE', body: { known: Number(number.value) } }))) done()
+  if (await attempt(() => api('DELETE /fields/:id', { at: { id: line.value!.id }, body: { known: Number(number.value) } }))) done()
 }
 function done() {
   editing.value = null

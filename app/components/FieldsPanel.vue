@@ -19,7 +19,7 @@ const problem = ref<string | null>(null)
 const editing = ref<FieldInput & { line: FieldLine | null } | null>(null)
 async function load() {
   try {
-    lines.value = await api<FieldLine[]>('fields')
+    lines.value = await api('GET /fields')
     problem.value = null
   }
   catch (error) {

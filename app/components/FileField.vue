@@ -27,9 +27,7 @@ async function bring() {
   const chosen = input.value?.files?.[0]
   if (!chosen) return
   await attempt(async () => {
-    const one = brought.value = await api<KnownFile>(
-      `files?name=${encodeURIComponent(chosen.name)}&type=${encodeURIComponent(chosen.type)}`, { method: 'POST', file: chosen },
-    )
+    const one = brought.value = await api('POST /files', { query: { name: chosen.name, type: chosen.type }, file: chosen })
     fileId.value = one.id
     emit('brought', one)
   })

@@ -2,14 +2,13 @@
 import { computed } from 'vue'
 import Select from 'primevue/select'
 import type { AlsoOn } from '#core/rules/shortForms'
-import type { CourseLine } from '#core/views/course'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 
 /** Who is on this list is on others, too, perhaps only once a course is finished. */
 const alsoOn = defineModel<AlsoOn[]>({ required: true })
 const props = defineProps<{ listId: number | null, lists: { id: number, name: string }[], problem: string | undefined }>()
-const { data: courses } = useFresh(() => api<CourseLine[]>('courses'))
+const { data: courses } = useFresh(() => api('GET /courses'))
 const others = computed(() => props.lists.filter(list => list.id !== props.listId))
 const after = computed(() =>
   [{ id: 0, name: 'at once' }, ...(courses.value ?? []).map(({ id, name }) => ({ id, name: `once ${name} is finished` }))])

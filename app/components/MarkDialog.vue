@@ -66,10 +66,13 @@ function ended(task: TaskView | null) {
   emit('saved')
 }
 
+const keepTag = ({ kind: _, id, ...body }: Extract<Editing, { kind: 'tag' }>) =>
+  id === null ? api('POST /tags', { body }) : api('PUT /tags/:id', { at: { id }, body })
+const keepList = ({ kind: _, id, ...body }: Extract<Editing, { kind: 'list' }>) =>
+  id === null ? api('POST /lists', { body }) : api('PUT /lists/:id', { at: { id }, body })
 async function save() {
-  const { kind, id, ...body } = editing.value!
-  const saved = await attempt(() => api(`${kind}s${id === null ? '' : `/${id}`}`, { method: id === null ? 'POST' : 'PUT', body }))
-  if (!saved) return
+  const mark = editing.value!
+  if (!await attempt(() => mark.kind === 'tag' ? keepTag(mark) : keepList(mark))) return
   editing.value = null
   emit('saved')
 }

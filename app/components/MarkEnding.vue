@@ -21,7 +21,7 @@ const number = ref('')
 const ending = ref<HTMLElement | null>(null)
 /** What is told stands at the end of a long form. */
 const show = () => ending.value?.scrollIntoView({ block: 'nearest' })
-const path = computed(() => `${props.kind}s/${props.line.id}`)
+const at = computed(() => ({ id: props.line.id }))
 const target = computed(() => props.others.find(({ id }) => id === into.value))
 
 /** What merging it into the one of this name does. */
@@ -32,10 +32,10 @@ const sayMerge = (name: string) => props.kind === 'tag'
 const blocked = ref<boolean | null>(null)
 
 const merge = () => attempt(async () => {
-  emit('ended', await api<TaskView>(`${path.value}/merge`, { method: 'POST', body: { into: into.value } }))
+  emit('ended', await api(`POST /${props.kind}s/:id/merge`, { at: at.value, body: { into: into.value! } }))
 })
 const remove = () => attempt(async () => {
-  await api(path.value, { method: 'DELETE', body: { people: Number(number.value) } })
+  await api(`DELETE /${props.kind}s/:id`, { at: at.value, body: { people: Number(number.value) } })
   emit('ended', null)
 })
 </script>

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, useTemplateRef } from 'vue'
 import AutoComplete from 'primevue/autocomplete'
-import type { SubscribersView } from '#core/views/people'
 import { api } from '~/composables/useApi'
 
 /** Picks one of the subscribers by a part of their name or address. */
@@ -13,7 +12,7 @@ const typed = ref<PickedPerson | string | null>(picked.value)
 const found = ref<PickedPerson[]>([])
 const list = useTemplateRef<{ hide(): void }>('list')
 async function search({ query }: { query: string }) {
-  const { rows } = await api<SubscribersView>(`subscribers?search=${encodeURIComponent(query)}`)
+  const { rows } = await api('GET /subscribers', { query: { search: query } })
   found.value = rows.slice(0, 8)
     .map(({ id, firstName, address, zone }) => ({ id, name: firstName ? `${firstName}, ${address}` : address, zone }))
   await nextTick()

@@ -4,7 +4,6 @@ import { Editor, EditorContent } from '@tiptap/vue-3'
 import StarterKit from '@tiptap/starter-kit'
 import InputText from 'primevue/inputtext'
 import type { ButtonNode, PlaceholderField, RichText } from '#core/message/content'
-import type { LinkLine } from '#core/views/links'
 import { api } from '~/composables/useApi'
 import { EmailButton } from '~/editor/button'
 import { OwnButton } from '~/editor/ownButton'
@@ -24,7 +23,7 @@ const doc = defineModel<RichText>({ required: true })
 /** The library of links, once it is wanted. */
 const library = ref<{ id: number, name: string, url: string }[]>([])
 async function loadLibrary() {
-  if (props.forEmail === 'course') library.value = await api<LinkLine[]>('links').catch(() => [])
+  if (props.forEmail === 'course') library.value = await api('GET /links').catch(() => [])
 }
 onMounted(loadLibrary)
 

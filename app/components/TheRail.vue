@@ -87,7 +87,7 @@ const moving = computed(() => rail.value?.movingTo ?? null)
 async function move(how: { by: 'next-send' | 'hour' | 'day' } | { by: 'to', at: number }) {
   problem.value = null
   try {
-    await api('clock', { method: 'POST', body: how })
+    await api('POST /clock', { body: how })
     choosing.value = false
     await frame.loadRail()
   }

@@ -45,7 +45,7 @@ async function show(mode: 'practice' | 'live') {
 }
 
 async function signOut() {
-  await api('session', { method: 'DELETE' })
+  await api('DELETE /session')
   await navigateTo('/sign-in')
 }
 </script>

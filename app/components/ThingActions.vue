@@ -35,12 +35,12 @@ async function act(work: () => Promise<string>) {
   }
 }
 const copy = () => act(async () => {
-  const { id } = await api<{ id: number }>(`copies/${props.kind}/${props.id}`, { method: 'POST' })
+  const { id } = await api('POST /copies/:kind/:id', { at: { kind: props.kind, id: props.id } })
   if (props.to) await navigateTo(props.to(id))
   return props.to ? 'This is the copy.' : 'Copied.'
 })
 const shelve = () => act(async () => {
-  await api(`archived/${props.kind}/${props.id}`, { method: away.value ? 'DELETE' : 'PUT' })
+  await api(`${away.value ? 'DELETE' : 'PUT'} /archived/:kind/:id`, { at: { kind: props.kind, id: props.id } })
   return away.value ? 'Back in its list.' : 'Archived. Find it under “Archived” in its list.'
 })
 const items = computed(() => [

@@ -19,14 +19,14 @@ const view = ref<EndingView | null>(null)
 const into = ref<number | null>(null)
 /** Said once something took its place: what its owner still has to publish. */
 const waits = ref<string[] | null>(null)
-const path = `uses/${props.kind}/${props.id}`
+const at = { kind: props.kind, id: props.id }
 
 const load = () => attempt(async () => {
-  view.value = await api<EndingView>(path)
+  view.value = await api('GET /uses/:kind/:id', { at })
   emit('told', view.value)
 })
 const replace = () => attempt(async () => {
-  waits.value = (await api<{ waits: string[] }>(`${path}/replace`, { method: 'POST', body: { into: into.value } })).waits
+  waits.value = (await api('POST /uses/:kind/:id/replace', { at, body: { into: into.value! } })).waits
   into.value = null
   await load()
 })

@@ -24,8 +24,9 @@ export function useAddress<Defaults extends Values>(defaults: Defaults) {
   }
 
   /** As the server is asked. */
-  const question = computed(() =>
-    new URLSearchParams(Object.entries(values.value).filter(([name, value]) => value !== defaults[name])).toString())
+  const question = computed(() => Object.fromEntries(
+    Object.entries(values.value).filter(([name, value]) => value !== defaults[name]),
+  ) as Partial<Record<keyof Defaults, string>>)
 
   return { values, set, question }
 }

@@ -20,17 +20,18 @@ export function useAudience(condition: () => Condition | null, segmentId: () => 
 
   async function count() {
     const mine = ++latest
-    const body = { condition: condition(), segmentId: segmentId() }
-    if (!body.condition) return
+    const asked = condition()
+    if (!asked) return
+    const body = { condition: asked, segmentId: segmentId() }
     counting.value = true
     try {
-      const answer = await api<AudienceView>('audience', { method: 'POST', body, asker })
+      const answer = await api('POST /audience', { body, asker })
       if (mine !== latest) return
       view.value = answer
       more.value = null
       counting.value = false
       problem.value = null
-      const rest = await api<AudienceMore>('audience/more', { method: 'POST', body, asker: `${asker}-more` })
+      const rest = await api('POST /audience/more', { body, asker: `${asker}-more` })
       if (mine === latest) more.value = rest
     }
     catch (error) {

@@ -8,29 +8,30 @@ import { useToast } from 'primevue/usetoast'
 import type { ThingKind } from '#core/things'
 import { useEnding } from '~/stores/ending'
 import { useFrame } from '~/stores/frame'
-import { api } from './useApi'
 import { useAttempt } from './useAttempt'
 
 interface Kept<Input> {
   /** Null while it is new. */
   id: number | null
-  /** Where it is asked for, and where it stands: `links` is for the server's links and the screen /links. */
-  at: { api: string, screen: string }
+  /** Where things of its kind stand. */
+  screen: string
   /** Also as a word of a sentence. */
   noun: Extract<ThingKind, 'link' | 'segment' | 'rule'>
   /** What is saved, or how a new one begins; null until that is known. */
   saved: () => Input | null
   /** Asks anew what is saved. */
   load: () => Promise<void>
-  /** Sends it away, if not in the usual way; the number it is kept under, or null where the server asks something back first. */
-  send?: (typed: Input) => Promise<number | null>
+  /** Sends it away; the number it is kept under, or null where the server asks something back first. */
+  send: (typed: Input) => Promise<number | null>
+  /** Deletes it. */
+  drop: (at: { id: number }) => Promise<void>
   /** Said once it is saved. */
   said?: (typed: Input) => string
 }
 
 const copy = <Input>(value: Input): Input => JSON.parse(JSON.stringify(value)) as Input
 
-export function useKeeping<Input>({ id, at, noun, saved, load, send, said }: Kept<Input>) {
+export function useKeeping<Input>({ id, screen, noun, saved, load, send, drop, said }: Kept<Input>) {
   const frame = useFrame()
   const toast = useToast()
   const ending = useEnding()
@@ -47,17 +48,14 @@ export function useKeeping<Input>({ id, at, noun, saved, load, send, said }: Kep
     beginning.value = JSON.stringify(now)
   }, { immediate: true })
 
-  const sendUsually = async (body: unknown) =>
-    (await api<{ id: number }>(id === null ? at.api : `${at.api}/${id}`, { method: id === null ? 'POST' : 'PUT', body })).id
-
   async function save(): Promise<void> {
     const value = copy(typed.value!)
     let newId: number | null = null
-    if (!await attempt(async () => newId = await (send ?? sendUsually)(value)) || newId === null) return
+    if (!await attempt(async () => newId = await send(value)) || newId === null) return
     beginning.value = JSON.stringify(value)
     toast.add({ severity: 'success', summary: said?.(value) ?? `The ${noun} is saved`, life: 3000 })
     await Promise.all([load(), frame.changed()])
-    if (id === null) await leaveFor(`${at.screen}/${newId}`)
+    if (id === null) await leaveFor(`${screen}/${newId}`)
   }
 
   /** `words` are those of the question asked first. */
@@ -65,9 +63,9 @@ export function useKeeping<Input>({ id, at, noun, saved, load, send, said }: Kep
     ending.ask({
       ...words, thing: { kind: noun, id: id! },
       accept: async () => {
-        await api(`${at.api}/${id}`, { method: 'DELETE' })
+        await drop({ id: id! })
         await frame.changed()
-        await leaveFor(at.screen)
+        await leaveFor(screen)
       },
     })
   }

@@ -1,14 +1,19 @@
 /** Making a page, a course or an offer by its name, and going there. */
 import { navigateTo } from '#imports'
+import type { PageBeginning } from '#core/views/pages'
 import { api } from './useApi'
 import { useFrame } from '~/stores/frame'
 
 export function useMaking() {
   const frame = useFrame()
-  const make = (what: 'pages' | 'courses' | 'offers') => async (name: string, more: Record<string, unknown> = {}) => {
-    const { id } = await api<{ id: number }>(what, { method: 'POST', body: { name, ...more } })
-    await navigateTo(`/${what}/${id}`)
+  async function goTo(screen: 'pages' | 'courses' | 'offers', made: Promise<{ id: number }>) {
+    const { id } = await made
+    await navigateTo(`/${screen}/${id}`)
     await frame.changed()
   }
-  return { makePage: make('pages'), makeCourse: make('courses'), makeOffer: make('offers') }
+  return {
+    makePage: (name: string, beginning: PageBeginning = null) => goTo('pages', api('POST /pages', { body: { name, beginning } })),
+    makeCourse: (name: string) => goTo('courses', api('POST /courses', { body: { name } })),
+    makeOffer: (name: string, from: number | null = null) => goTo('offers', api('POST /offers', { body: { name, from } })),
+  }
 }

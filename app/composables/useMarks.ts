@@ -14,7 +14,7 @@ export function useMarks() {
 
   async function load() {
     try {
-      [lists.value, tags.value] = await Promise.all([api<ListLine[]>('lists'), api<TagLine[]>('tags')])
+      [lists.value, tags.value] = await Promise.all([api('GET /lists'), api('GET /tags')])
       loaded.value = true
       problem.value = null
     }
@@ -25,8 +25,9 @@ export function useMarks() {
   onMounted(load)
 
   async function make(kind: 'lists' | 'tags', name: string): Promise<number> {
-    const body = kind === 'lists' ? { name, publicName: name, description: '' } : { name, note: '', follows: NOTHING_FOLLOWS }
-    const { id } = await api<{ id: number }>(kind, { method: 'POST', body })
+    const { id } = await (kind === 'lists'
+      ? api('POST /lists', { body: { name, publicName: name, description: '' } })
+      : api('POST /tags', { body: { name, note: '', follows: NOTHING_FOLLOWS } }))
     await Promise.all([load(), frame.loadFrame()])
     return id
   }

@@ -7,17 +7,17 @@ import { api } from './useApi'
 const KEY: InjectionKey<Ref<ConditionParts | null>> = Symbol('parts of conditions')
 
 /** For the screen. */
-export const provideParts = () => provideFrom<ConditionParts>('audience/parts')
+export const provideParts = () => provideFrom(() => api('GET /audience/parts'))
 
 /** For a screen of rules, whose conditions can be about the same. */
-export const provideRuleParts = () => provideFrom<RuleParts>('rules/parts')
+export const provideRuleParts = () => provideFrom(() => api('GET /rules/parts'))
 
-function provideFrom<Parts extends ConditionParts>(path: string) {
+function provideFrom<Parts extends ConditionParts>(ask: () => Promise<Parts>) {
   const parts = ref(null) as Ref<Parts | null>
   const problem = ref<string | null>(null)
   async function load() {
     try {
-      parts.value = await api<Parts>(path)
+      parts.value = await ask()
       problem.value = null
     }
     catch (error) {

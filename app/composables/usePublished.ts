@@ -2,24 +2,31 @@
 import { computed, nextTick, ref, watch, type Ref } from 'vue'
 import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
-import { api, ApiProblem } from './useApi'
+import { ApiProblem } from './useApi'
 import { useDraft } from './useDraft'
 import { useFresh } from './useFresh'
 
-interface Published<Content> {
-  name: string, slug: string, draft: Content, revision: string, missing: { field: string, problem: string }[], versionNumber: number | null,
+interface Typed<Content> { name: string, slug: string, draft: Content }
+
+interface Published<Content> extends Typed<Content> {
+  revision: string, missing: { field: string, problem: string }[], versionNumber: number | null,
 }
 
 /** `goTo` brings what is missing into view, before the screen scrolls to it. `takeDown` says what taking down means. */
-export function usePublished<Content, View extends Published<Content>>(path: string, { goTo, published, takeDown: down }: {
+export function usePublished<Content, View extends Published<Content>>(how: {
+  ask(): Promise<View>
+  save(typed: Typed<Content>, ifMatch?: string): Promise<View>
+  publish(ifMatch?: string): Promise<View>
+  takeDown(): Promise<View>
+}, { goTo, published, takeDown: down }: {
   goTo(field: string): void
   published: string
   takeDown: { header: string, message: string }
 }) {
   const toast = useToast()
   const confirm = useConfirm()
-  const typed = ref(null) as Ref<{ name: string, slug: string, draft: Content } | null>
-  const { data: view, problem: notThere, load } = useFresh(() => api<View>(path))
+  const typed = ref(null) as Ref<Typed<Content> | null>
+  const { data: view, problem: notThere, load } = useFresh(() => how.ask())
   watch(view, (first) => {
     if (first === null || typed.value) return
     const { name, slug, draft, revision } = first
@@ -27,7 +34,7 @@ export function usePublished<Content, View extends Published<Content>>(path: str
     saving.revision.value = revision
   })
   const saving = useDraft(typed, async (value, ifMatch) => {
-    const saved = await api<View>(path, { method: 'PUT', body: value, ifMatch })
+    const saved = await how.save(value, ifMatch)
     view.value = saved
     return saved.revision
   })
@@ -50,7 +57,7 @@ export function usePublished<Content, View extends Published<Content>>(path: str
       return
     }
     try {
-      const now = await api<View>(`${path}/publish`, { method: 'POST', ifMatch: saving.revision.value })
+      const now = await how.publish(saving.revision.value)
       view.value = now
       asked.value = false
       toast.add({ severity: 'success', summary: 'Published', detail: published.replace('N', String(now.versionNumber)), life: 4000 })
@@ -67,7 +74,7 @@ export function usePublished<Content, View extends Published<Content>>(path: str
     confirm.require({
       ...down, acceptProps: { label: 'Take it down', severity: 'danger' }, rejectProps: { label: 'Leave it', severity: 'secondary' },
       accept: async () => {
-        view.value = await api<View>(`${path}/publish`, { method: 'DELETE' })
+        view.value = await how.takeDown()
       },
     })
   }

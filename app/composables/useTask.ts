@@ -15,7 +15,7 @@ export function useTask(): { task: Ref<TaskView | null>, follow(task: TaskView):
     const id = task.value?.id
     if (id === undefined) return
     // The server may be away for a moment: the next look finds it again.
-    const now = await api<TaskView>(`tasks/${id}`).catch(() => null)
+    const now = await api('GET /tasks/:id', { at: { id } }).catch(() => null)
     if (task.value?.id !== id) return
     task.value = now ?? { ...task.value }
   }

@@ -11,7 +11,7 @@ export default defineNuxtRouteMiddleware(async (to) => {
     return
   }
   if (known) return
-  const { signedIn } = await api<{ signedIn: boolean }>('session')
+  const { signedIn } = await api('GET /session')
   if (!signedIn) return navigateTo({ path: '/sign-in', query: to.fullPath === '/' ? {} : { to: to.fullPath } })
   await useFrame().enter()
   known = true

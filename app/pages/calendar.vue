@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { scaleBand, scaleSqrt } from 'd3'
-import type { CalendarDay, CalendarView, Expected } from '#core/views/calendar'
+import type { CalendarDay, Expected } from '#core/views/calendar'
 import { sayDay, sayZone } from '#core/time/say'
 import { instantOf } from '#core/time/zone'
 import { weekdayOf } from '#core/time/when'
@@ -14,7 +14,7 @@ import SendSign from '~/components/SendSign.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
 
 const frame = useFrame()
-const { data: view, problem } = useFresh(() => api<CalendarView>('calendar'), () => frame.mode)
+const { data: view, problem } = useFresh(() => api('GET /calendar'), () => frame.mode)
 const zone = computed(() => view.value?.zone ?? 'UTC')
 const total = computed(() => view.value?.days.reduce((sum, { people }) => sum + people, 0) ?? 0)
 const open = computed(() => view.value?.days.some(({ low, high }) => low !== high) ?? false)

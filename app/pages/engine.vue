@@ -3,7 +3,6 @@ import { computed } from 'vue'
 import Button from 'primevue/button'
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
-import type { EngineView } from '#core/views/engine'
 import { sayLength, sayMoment } from '#core/time/say'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
@@ -15,7 +14,7 @@ import ProblemNote from '~/components/ProblemNote.vue'
 
 const frame = useFrame()
 const zone = computed(() => frame.zone)
-const { data: view, problem: loading, load } = useFresh(() => api<EngineView>('engine'), () => frame.mode)
+const { data: view, problem: loading, load } = useFresh(() => api('GET /engine'), () => frame.mode)
 const standing = computed(() => {
   if (!view.value) return ''
   const { seenMsAgo, work } = view.value
@@ -27,7 +26,7 @@ const standing = computed(() => {
 })
 const { busy, problem, attempt } = useAttempt()
 const again = (outboxId: number | null) => attempt(async () => {
-  await api('engine/again', { method: 'POST', body: { outboxId } })
+  await api('POST /engine/again', { body: { outboxId } })
   await load()
 })
 </script>

@@ -4,7 +4,6 @@ import Button from 'primevue/button'
 import { sayEvent } from '#core/events'
 import { sayDay, sayLength, sayMoment, sayTime, sayWeekday } from '#core/time/say'
 import { localOf } from '#core/time/zone'
-import type { TodayView } from '#core/views/today'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useMaking } from '~/composables/useMaking'
@@ -18,7 +17,7 @@ import SendSign from '~/components/SendSign.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
 
 const frame = useFrame()
-const { data: today, problem } = useFresh(() => api<TodayView>('today'), () => frame.mode)
+const { data: today, problem } = useFresh(() => api('GET /today'), () => frame.mode)
 const zone = computed(() => frame.zone)
 const isToday = (at: number) => localOf(at, zone.value).date === localOf(today.value!.now, zone.value).date
 

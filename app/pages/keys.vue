@@ -7,7 +7,7 @@ import SelectButton from 'primevue/selectbutton'
 import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
 import { sayMoment } from '#core/time/say'
-import { API_AREAS, type ApiArea, type KeysView, type Scope } from '#core/views/keys'
+import { API_AREAS, type ApiArea, type Scope } from '#core/views/keys'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
@@ -20,7 +20,7 @@ const frame = useFrame()
 const toast = useToast()
 const confirm = useConfirm()
 const zone = computed(() => frame.zone)
-const { data: view, problem: loading, load } = useFresh(() => api<KeysView>('keys'))
+const { data: view, problem: loading, load } = useFresh(() => api('GET /keys'))
 const { busy, problem, attempt } = useAttempt()
 
 const AREAS: Record<ApiArea, string> = {
@@ -47,7 +47,7 @@ function open() {
 async function make() {
   const { name, may } = making.value!
   const made = await attempt(async () => {
-    secret.value = (await api<{ secret: string }>('keys', { method: 'POST', body: { name, scopes: scopesOf(may) } })).secret
+    secret.value = (await api('POST /keys', { body: { name, scopes: scopesOf(may) } })).secret
   })
   if (!made) return
   making.value = null
@@ -63,7 +63,7 @@ function remove(id: number, name: string) {
     message: 'Programs that use it are refused from now on. A key that has ended cannot be restored; you can make a new one.',
     acceptLabel: 'End it', rejectLabel: 'Keep it', rejectProps: { severity: 'secondary' },
     accept: async () => {
-      if (await attempt(() => api(`keys/${id}`, { method: 'DELETE' }))) await load()
+      if (await attempt(() => api('DELETE /keys/:id', { at: { id } }))) await load()
     },
   })
 }

@@ -4,8 +4,8 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import SelectButton from 'primevue/selectbutton'
 import { sayMoment, sayZone } from '#core/time/say'
-import type { MailboxView, MailView } from '#core/views/mailbox'
-import { api } from '~/composables/useApi'
+import type { MailView } from '#core/views/mailbox'
+import { api, hrefOf } from '~/composables/useApi'
 import { useAddress, useSearchBox } from '~/composables/useAddress'
 import { useFresh } from '~/composables/useFresh'
 import { saySome } from '~/words/say'
@@ -18,7 +18,7 @@ const frame = useFrame()
 const zone = computed(() => frame.zone)
 const { values, set } = useAddress({ search: '', page: '0', mail: '' })
 const { data: box, problem } = useFresh(
-  () => api<MailboxView>(`mailbox?${new URLSearchParams({ search: values.value.search, page: values.value.page })}`),
+  () => api('GET /mailbox', { query: { search: values.value.search, page: values.value.page } }),
   () => [values.value.search, values.value.page])
 
 const typed = useSearchBox(() => values.value.search, search => set({ search }))
@@ -33,7 +33,7 @@ async function read() {
     return
   }
   try {
-    const answer = await api<MailView>(`mailbox/${id}`)
+    const answer = await api('GET /mailbox/:id', { at: { id } })
     if (id === openId.value) mail.value = answer
     mailProblem.value = null
   }
@@ -52,7 +52,7 @@ const SIDES: { name: string, value: Side }[] = [
 ]
 async function opened() {
   // The picture has been fetched by now: show the open in the list, too.
-  await api<MailboxView>(`mailbox?${new URLSearchParams({ search: values.value.search, page: values.value.page })}`).then(answer =>
+  await api('GET /mailbox', { query: { search: values.value.search, page: values.value.page } }).then(answer =>
     box.value = answer)
   await read()
 }
@@ -103,12 +103,12 @@ async function opened() {
                 v-model="side" :options="SIDES" option-label="name" option-value="value" :allow-empty="false" size="small"
                 aria-label="How to read it" />
               <Button
-                as="a" :href="`/api/mailbox/${mail.id}/source`" size="small" severity="secondary" icon="pi pi-download" label="Save as .eml"
+                as="a" :href="hrefOf('GET /mailbox/:id/source', { at: { id: mail.id } })" size="small" severity="secondary" icon="pi pi-download" label="Save as .eml"
               />
             </div>
           </header>
           <template v-if="side === 'look'">
-            <iframe v-if="chosen" :key="mail.id" :src="`/api/mailbox/${mail.id}/html`" title="The email as it looks" @load="opened" />
+            <iframe v-if="chosen" :key="mail.id" :src="hrefOf('GET /mailbox/:id/html', { at: { id: mail.id } })" title="The email as it looks" @load="opened" />
             <div v-else class="panel-body">
               <Button label="Open this email" severity="secondary" @click="set({ mail: String(mail.id) })" />
               <p v-if="mail.isWatched" class="second small">

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useToast } from 'primevue/usetoast'
-import type { SettingsView } from '#core/views/settings'
-import { api } from '~/composables/useApi'
+import { api, hrefOf } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useFrame } from '~/stores/frame'
 import CarrierPanel from '~/components/settings/CarrierPanel.vue'
@@ -21,7 +20,7 @@ import ProblemNote from '~/components/ProblemNote.vue'
 
 const frame = useFrame()
 const toast = useToast()
-const { data: settings, problem, load } = useFresh(() => api<SettingsView>('settings'))
+const { data: settings, problem, load } = useFresh(() => api('GET /settings'))
 const live = computed(() => settings.value?.mode === 'live')
 const times = ref(0)
 async function saved() {
@@ -59,7 +58,7 @@ async function saved() {
         <section class="panel panel-body" aria-labelledby="whole">
           <h2 id="whole">Everything, to keep or to take along</h2>
           <p class="second">Lists, tags, fields, segments, pages, courses and everybody with their whole history, as one open JSON file. Table by table, <NuxtLink to="/subscribers">Subscribers</NuxtLink> exports CSV.</p>
-          <p class="whole"><a :href="`/api/workspace/export?workspace=${frame.mode}`" download>Export the whole workspace as JSON</a></p>
+          <p class="whole"><a :href="hrefOf('GET /workspace/export', {})" download>Export the whole workspace as JSON</a></p>
         </section>
       </div>
       <div class="stack">

@@ -23,16 +23,16 @@ const passwordProblem = computed(() => {
 const shown = ref(false)
 
 onMounted(async () => {
-  const session = await api<{ hasPassword: boolean, wantsCode: boolean }>('session')
+  const session = await api('GET /session')
   wantsCode.value = session.wantsCode
   firstTime.value = !session.hasPassword
 })
 
 async function enter() {
-  const first = { zone: Intl.DateTimeFormat().resolvedOptions().timeZone ?? '', code: code.value }
-  const entered = await attempt(() => api(firstTime.value ? 'password' : 'session', {
-    method: 'POST', body: { password: password.value, ...firstTime.value && first },
-  }))
+  const zone = Intl.DateTimeFormat().resolvedOptions().timeZone ?? ''
+  const entered = await attempt(() => firstTime.value
+    ? api('POST /password', { body: { password: password.value, zone, code: code.value } })
+    : api('POST /session', { body: { password: password.value } }))
   if (!entered) return
   const to = typeof route.query.to === 'string' && route.query.to.startsWith('/') && !route.query.to.startsWith('//') ? route.query.to : '/'
   await navigateTo(to)

@@ -3,12 +3,11 @@ import { computed, ref, watch } from 'vue'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { ON_NO_LIST } from '#core/audience/segment'
-import type { SubscribersCount } from '#core/views/people'
 import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
 import { sayExpiry } from '#core/people/tag'
 import { sayDate } from '#core/time/say'
 import { LEAVING_WORDS } from '#core/people/leaving'
-import type { ListLine, TagLine, WhyTheyLeft } from '#core/views/marks'
+import type { ListLine, TagLine } from '#core/views/marks'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useShelf } from '~/composables/useArchive'
@@ -31,9 +30,9 @@ const { lists, tags, loaded, problem, load } = useMarks()
 const editing = ref<Editing | null>(null)
 /** Who can get mail and is on no list at all. */
 const onNone = { where: JSON.stringify(ON_NO_LIST) }
-const { data: counted } = useFresh(() => api<SubscribersCount>(`subscribers/count?${new URLSearchParams(onNone)}`))
+const { data: counted } = useFresh(() => api('GET /subscribers/count', { query: onNone }))
 const onNoList = computed(() => counted.value?.total ?? 0)
-const { data: left } = useFresh(() => api<WhyTheyLeft[]>('leaving'))
+const { data: left } = useFresh(() => api('GET /leaving'))
 
 const changeList = ({ id, name, publicName, description, offered, alsoOn }: ListLine) =>
   editing.value = { kind: 'list', id, name, publicName, description, offered, alsoOn: alsoOn.map(one => ({ ...one })) }

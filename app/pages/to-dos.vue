@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import Button from 'primevue/button'
 import { instantOf } from '#core/time/zone'
 import { sayDay, sayMoment } from '#core/time/say'
-import type { DeskView, TodoLine } from '#core/views/desk'
+import type { TodoLine } from '#core/views/desk'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
@@ -15,7 +15,7 @@ import ProblemNote from '~/components/ProblemNote.vue'
 /** What is to be done about people, and what rules wanted you to know. */
 const frame = useFrame()
 const zone = computed(() => frame.zone)
-const { data: desk, problem, load } = useFresh(() => api<DeskView>('desk'))
+const { data: desk, problem, load } = useFresh(() => api('GET /desk'))
 const { problem: refused, attempt } = useAttempt()
 
 const day = (date: string) => sayDay(instantOf(date, '12:00', 'UTC'), 'UTC')
@@ -28,11 +28,11 @@ const standing = computed(() => {
   return `${open.length === 0 ? 'Nothing to do' : `${saySome(open.length, 'to-do', 'to-dos')}${late ? `, ${late} late` : ''}`}. ${unseen === 0 ? 'No new notices' : saySome(unseen, 'new notice', 'new notices')}.`
 })
 async function finish(id: number) {
-  await attempt(() => api(`todos/${id}/done`, { method: 'POST' }))
+  await attempt(() => api('POST /todos/:id/done', { at: { id } }))
   await Promise.all([load(), frame.changed()])
 }
 async function see() {
-  await attempt(() => api('notices/seen', { method: 'POST', body: { upTo: Math.max(...desk.value!.notices.map(({ id }) => id)) } }))
+  await attempt(() => api('POST /notices/seen', { body: { upTo: Math.max(...desk.value!.notices.map(({ id }) => id)) } }))
   await Promise.all([load(), frame.changed()])
 }
 </script>

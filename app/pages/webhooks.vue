@@ -21,7 +21,7 @@ import ProblemNote from '~/components/ProblemNote.vue'
 const frame = useFrame()
 const ending = useEnding()
 const zone = computed(() => frame.zone)
-const { data: view, problem: loading, load } = useFresh(() => api<HooksView>('hooks'))
+const { data: view, problem: loading, load } = useFresh(() => api('GET /hooks'))
 const { busy, problem, attempt } = useAttempt()
 
 type Editing = {
@@ -43,9 +43,13 @@ function open(next: Editing) {
   problem.value = null
   editing.value = next
 }
+const keepIn = ({ way: _, id, ...body }: Extract<Editing, { way: 'in' }>) =>
+  id === null ? api('POST /hooks/in', { body }) : api('PUT /hooks/in/:id', { at: { id }, body })
+const keepOut = ({ way: _, id, ...body }: Extract<Editing, { way: 'out' }>) =>
+  id === null ? api('POST /hooks/out', { body }) : api('PUT /hooks/out/:id', { at: { id }, body })
 async function save() {
-  const { way, id, ...body } = editing.value!
-  if (!await attempt(() => api(`hooks/${way}${id === null ? '' : `/${id}`}`, { method: id === null ? 'POST' : 'PUT', body }))) return
+  const hook = editing.value!
+  if (!await attempt(() => hook.way === 'in' ? keepIn(hook) : keepOut(hook))) return
   editing.value = null
   await load()
 }
@@ -56,16 +60,16 @@ function remove(way: 'in' | 'out', id: number, name: string) {
       ? 'It is called no more; what still waits for it is given up.'
       : 'Calls to its address are refused from then on.',
     accept: async () => {
-      await api(`hooks/${way}/${id}`, { method: 'DELETE' })
+      await api(`DELETE /hooks/${way}/:id`, { at: { id } })
       await load()
     },
   })
 }
 const again = async (id: number) => {
-  if (await attempt(() => api(`hooks/deliveries/${id}`, { method: 'POST' }))) await load()
+  if (await attempt(() => api('POST /hooks/deliveries/:id', { at: { id } }))) await load()
 }
 const allow = async (allows: boolean) => {
-  if (await attempt(() => api('hooks/inside', { method: 'PUT', body: { allows } }))) await load()
+  if (await attempt(() => api('PUT /hooks/inside', { body: { allows } }))) await load()
 }
 type Delivery = HooksView['deliveries'][number]
 function fate({ state, tries, nextAt, status, problem: said }: Delivery): string {

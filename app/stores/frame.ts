@@ -20,17 +20,17 @@ export const useFrame = defineStore('frame', () => {
 
   /** Finds out what no screen of that workspace can be drawn without. */
   async function enter(next: Mode = mode.value) {
-    entered.value = await api<ClockView>('clock', { mode: next }).catch(() => null)
+    entered.value = await api('GET /clock', { mode: next }).catch(() => null)
   }
 
   async function loadFrame() {
-    frame.value = await api('frame')
+    frame.value = await api('GET /frame')
   }
 
   /** Asks where the clock is; tells the screens if it moved, or if anything happened. */
   async function loadRail() {
     const before = rail.value
-    const after = await api<RailView>('rail')
+    const after = await api('GET /rail')
     rail.value = after
     const differs = (['now', 'backlog', 'eventId', 'movingTo'] as const).some(what => after[what] !== before?.[what])
     if (before && differs) {

@@ -83,3 +83,9 @@ export interface ConsentView extends ConsentRule {
   unknown: number
   unknownWithout: number
 }
+
+export interface AudienceQuery {
+  condition: Condition
+  /** The saved segment whose condition it is; null for none. */
+  segmentId: number | null
+}

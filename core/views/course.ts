@@ -101,3 +101,9 @@ export interface CourseLine extends CourseCounts {
   id: number, name: string, status: CourseView['status'], emails: number, empty: number, startedAt: Instant | null,
   stoppedAt: Instant | null,
 }
+
+/** What becomes of those who wait outside as a course starts. */
+export type Include = { kind: 'none' } | { kind: 'now' } | { kind: 'spread', days: number } | { kind: 'by-joining' }
+
+/** `course`: whoever comes in joins its list, by whichever way. */
+export type Mender = Astray['by']['kind'] | 'course'

@@ -24,3 +24,5 @@ export interface CourseNumbersView {
   /** Somebody who buys within so many days of following a link counts with its email. */
   clickDays: number
 }
+
+export interface Who { personId: number, name: string, at: Instant }

@@ -25,3 +25,6 @@ export interface DeskView {
   unseen: number
   helpers: string[]
 }
+
+/** `days`: due in so many calendar days of the workspace's zone, 0 for today. */
+export interface TodoInput { personId: number, text: string, days: number, helper: string }

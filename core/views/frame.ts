@@ -38,3 +38,19 @@ export interface RailView {
   /** Null where they could not be worked out; the clock stands all the same. */
   posts: NamedSend[] | null
 }
+
+export type ClockMove =
+  | { by: 'next-send' }
+  | { by: 'hour' }
+  /** To the same clock time on the next calendar day of the workspace. */
+  | { by: 'day' }
+  | { by: 'to', at: Instant }
+
+export interface Health {
+  well: boolean
+  web: { well: true, version: string }
+  engine: { well: boolean, version: string | null, seenAt: Instant | null }
+  /** The engine of the live workspace, if there is one; how late its oldest due work is, in milliseconds. */
+  live: { well: boolean, seenAt: Instant | null, lateMs: number } | null
+  database: { well: true, schema: number }
+}

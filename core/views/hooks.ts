@@ -12,3 +12,7 @@ export interface HooksView {
   in: { id: number, name: string, url: string, secret: string, reading: HookReading }[]
   calls: { hook: string, at: Instant, person: { id: number, name: string } | null, problem: string | null }[]
 }
+
+export interface HookInInput { name: string, reading: HookReading }
+
+export interface HookOutInput { name: string, url: string }

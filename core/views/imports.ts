@@ -35,3 +35,5 @@ export interface ImportPlan {
   /** New people who need consent on record and would have none. */
   withoutConsent: number
 }
+
+export interface UploadQuery { name: string, encoding: Encoding | null, delimiter: Delimiter | null }

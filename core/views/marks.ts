@@ -22,3 +22,13 @@ export interface TagLine extends TagInput {
 
 /** What people answered when asked, after leaving, why: the commonest first. */
 export interface WhyTheyLeft { answer: LeavingAnswer, n: number }
+
+export interface ListInput {
+  name: string
+  publicName: string
+  description: string
+  /** Readers who never joined it can do so on their choices page. */
+  offered?: boolean
+  /** Who joins it joins these, too; left out leaves what is said. */
+  alsoOn?: AlsoOn[]
+}

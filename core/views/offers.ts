@@ -195,3 +195,5 @@ export interface PastSalesView {
   /** The first of them; rows as counted in the file. */
   problems: { row: number, problem: string }[]
 }
+
+export interface OfferInput { name: string, slug: string, draft: OfferContent }

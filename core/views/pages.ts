@@ -51,3 +51,10 @@ export interface PageResults {
   /** Addresses to hand out, one for each source with a name. */
   links: { id: number, name: string, url: string }[]
 }
+
+export interface PageInput { name: string, slug: string, draft: PageContent }
+
+/** What a new page begins as: a template by its key, a page of one's own by its number, or nothing. */
+export type PageBeginning = string | number | null
+
+export interface FileView { id: number, name: string, type: string, bytes: number }

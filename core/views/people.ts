@@ -6,6 +6,7 @@ import type { FieldValue } from '#core/people/field'
 import type { PurchaseOfPerson } from './offers'
 import type { Status } from '#core/people/status'
 import type { Instant, LocalDate } from '#core/time/zone'
+import type { CourseNumber } from './course'
 import type { ScoreOfPerson } from './score'
 
 export interface Person {
@@ -119,4 +120,33 @@ export interface SubscriberView {
   events: ToldEvent[]
   /** Events that brought something about here and are not this person's own. */
   causes: ToldEvent[]
+}
+
+export interface PersonInput {
+  firstName: string
+  /** IANA name; null for not known. */
+  zone: string | null
+  /** ISO 3166-1 code; null for not known. */
+  country: string | null
+  /** As typed, by the number of the field; nothing typed forgets what was known, and a field not named stays. */
+  fields: Record<string, string>
+}
+
+/** How the table of subscribers is narrowed and ordered. */
+export interface PeopleSearch {
+  search: string
+  sort: PeopleOrder
+  where: Condition | null
+  status: string | null
+  tag: number | null
+  list: number | null
+  segment: number | null
+  optin: number | null
+  is: CourseNumber | null
+  course: number | null
+  step: string | null
+  number: string | null
+  trouble: string | null
+  held: string | null
+  page: number
 }

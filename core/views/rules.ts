@@ -1,6 +1,6 @@
 /** House rules as they are listed, opened and tried. */
 import type { ConditionParts } from './audience'
-import type { MomentName, Rule } from '#core/rules/rule'
+import type { MomentName, Rule, RuleInput, Trigger } from '#core/rules/rule'
 import type { Thing } from '#core/things'
 import type { SaidRule } from '#core/rules/say'
 import type { Permission } from '#core/rules/waking'
@@ -67,4 +67,12 @@ export interface RuleParts extends ConditionParts {
   hooksOut: { id: number, name: string }[]
   helpers: string[]
   thresholds: number[]
+}
+
+export interface Trying {
+  personId: number
+  /** What happens to them. */
+  when: Trigger
+  /** A rule as it is being written, instead of the one with this number, or besides all others if it has none yet. */
+  draft: { id: number | null, rule: RuleInput } | null
 }

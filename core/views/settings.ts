@@ -1,4 +1,6 @@
 /** The settings of a workspace, and what must be in order before going live. */
+import type { SendingPace } from '#core/sending/pace'
+import type { WaveRule } from '#core/sending/wave'
 import type { Instant } from '#core/time/zone'
 import type { Mode } from './frame'
 
@@ -47,3 +49,6 @@ export interface SessionsView {
   passwordFromEnvironment: boolean
   sessions: SessionLine[]
 }
+
+/** How live mail is handed over, and when refusals are taken for a wave. */
+export interface SendingSettings extends SendingPace, WaveRule {}

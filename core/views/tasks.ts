@@ -1,6 +1,7 @@
 /** Tasks as they are shown: how far, and what was done. */
-import type { Outcome, TaskKind } from '#core/people/task'
+import type { Outcome, TaskKind, TaskSpec } from '#core/people/task'
 import type { Instant } from '#core/time/zone'
+import type { PeopleSearch } from './people'
 
 export type TaskState = 'waiting' | 'running' | 'done' | 'stopped' | 'failed'
 
@@ -29,4 +30,16 @@ export interface TaskView {
   /** True while it can be taken back. */
   canBeTakenBack: boolean
   takenBackBy: number | null
+}
+
+/** What is done to many by hand. */
+export type Done = Extract<TaskSpec, { kind: 'give-tag' | 'take-tag' | 'put-on-list' | 'take-off-list' | 'set-field' | 'enrol' | 'erase' }>
+
+/** A field is given as it is typed; nothing typed forgets what was known. */
+export type Doing = Exclude<Done, { kind: 'set-field' }> | { kind: 'set-field', fieldId: number, typed: string }
+
+export interface TaskInput {
+  whom: { kind: 'all', query: PeopleSearch } | { kind: 'picked', ids: number[] }
+  doing: Doing
+  said: number
 }

@@ -1,4 +1,5 @@
 /** Opt-in pages, their pictures and files, and where people come from. */
+import type { ArrivingOperations } from '#core/operations/arriving'
 import { MOST_PICTURE_BYTES } from '#core/page/picture'
 import { MOST_FILE_BYTES } from '#core/page/promise'
 import { handle, type Operations, seenRevision } from '../http'
@@ -14,7 +15,7 @@ import { nameSource } from '#usecases/arrive/sources'
 import { pageView } from '#usecases/views/pages'
 import { sourceCosts } from '#usecases/views/sources'
 
-export const arriving: Operations = {
+export const arriving: Operations<ArrivingOperations> = {
   'GET /pages': handle({}, ({ event, context }) => inReader(event, context.mode, 'pages')),
   'POST /pages': handle({ body: newPageInput }, ({ context, body }) => ({ id: createPage(context, body.name, body.beginning) })),
   'GET /pages/:id': handle({}, ({ context, id }) => pageView(context, id())),

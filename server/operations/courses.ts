@@ -1,6 +1,7 @@
 /** Email courses, and who stands in them. */
 import { setResponseHeader } from 'h3'
 import { randomUUID } from 'node:crypto'
+import type { CoursesOperations } from '#core/operations/courses'
 import { toFolder } from '#core/exchange/courseFolder'
 import { slugOf } from '#core/message/headers'
 import { toZip } from '#runtime/zip'
@@ -24,7 +25,7 @@ import { createCourse, saveCourse } from '#usecases/courses/save'
 import { letCourseGoOn, removeCourse, stopCourse } from '#usecases/courses/stop'
 import { forgetRehearsal, keepRehearsal } from '#usecases/practice/rehearse'
 
-export const courses: Operations = {
+export const courses: Operations<CoursesOperations> = {
   'GET /courses': handle({}, ({ event, context }) => inReader(event, context.mode, 'courses')),
   'POST /courses': handle({ body: nameInput }, ({ context, body }) => ({ id: createCourse(context, body.name, randomUUID().slice(0, 8)) })),
   'GET /courses/:id': handle({}, ({ event, context, id }) => inReader(event, context.mode, 'course', id())),

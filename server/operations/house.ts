@@ -4,6 +4,7 @@ import { isSameSecret } from '#runtime/keys'
 import { systemClock } from '#runtime/open'
 import { isOnlyHere } from '#runtime/settings'
 import { VERSION } from '#runtime/version'
+import type { HouseOperations } from '#core/operations/house'
 import { thingOf } from '../asThing'
 import { handle, type Operations } from '../http'
 import { askIfInside } from '../inside'
@@ -32,7 +33,7 @@ import { clockView } from '#usecases/views/frame'
 import { healthView } from '#usecases/views/health'
 import { settingsView } from '#usecases/views/settings'
 
-export const house: Operations = {
+export const house: Operations<HouseOperations> = {
   /** Who is there, whether a password has been chosen yet, and whether choosing one takes a code. */
   'GET /session': handle({ open: true }, ({ event }) => {
     const { owner, settings, hasLive } = openWorkspaces()
@@ -111,13 +112,7 @@ export const house: Operations = {
   }),
   /** What must be in order before going live, without doing it. */
   'POST /live/checks': handle({ body: smtpInput }, ({ body }) => openWorkspaces().checks(body.smtpUrl)),
-  'GET /settings': handle({}, ({ context }) => {
-    const workspaces = openWorkspaces()
-    return {
-      ...shownSettings(context), smtpFromEnvironment: workspaces.settings.smtpUrl !== null, baseUrl: context.baseUrl,
-      hasLive: workspaces.hasLive,
-    }
-  }),
+  'GET /settings': handle({}, ({ context }) => shownSettings(context)),
   'PUT /settings': handle({ body: settingsInput }, async ({ context, body: { insideMeant, ...body } }) => {
     const smtpUrl = smtpUrlOf(context, body.smtpUrl)
     await askIfInside('smtpUrl', smtpUrl, { kept: settingsView(context).smtpUrl, meant: insideMeant })

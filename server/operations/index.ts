@@ -2,7 +2,7 @@
  * Every operation of the screens, by area. A new one is a line in its area's table; what asks for it is refused, checked and answered
  * alike.
  */
-import type { Operations } from '../http'
+import type { Operation } from '../http'
 import { arriving } from './arriving'
 import { courses } from './courses'
 import { house } from './house'
@@ -13,10 +13,10 @@ import { rules } from './rules'
 import { segments } from './segments'
 import { sending } from './sending'
 
-const AREAS: readonly Operations[] = [house, people, marks, segments, arriving, courses, offers, rules, sending]
+const AREAS: readonly Record<string, Operation>[] = [house, people, marks, segments, arriving, courses, offers, rules, sending]
 
 /** Throws if two areas have the same. */
-export function allOperations(): [method: string, path: string, operation: Operations[keyof Operations]][] {
+export function allOperations(): [method: string, path: string, operation: Operation][] {
   const all = AREAS.flatMap(area => Object.entries(area))
   const names = new Set(all.map(([name]) => name))
   if (names.size < all.length) throw new Error('Two areas have an operation of the same name')

@@ -1,4 +1,5 @@
 /** Tags, lists, fields and points. */
+import type { MarksOperations } from '#core/operations/marks'
 import { handle, type Operations } from '../http'
 import { fieldInput, knownInput } from '../peopleSchemas'
 import { inReader } from '../reader/index'
@@ -11,7 +12,7 @@ import { saveList, saveTag } from '#usecases/know/listsAndTags'
 import { saveScoreRule, scoreView } from '#usecases/settings/score'
 import { fieldLines } from '#usecases/views/fields'
 
-export const marks: Operations = {
+export const marks: Operations<MarksOperations> = {
   'GET /tags': handle({}, ({ event, context }) => inReader(event, context.mode, 'tags')),
   'POST /tags': handle({ body: tagInput }, ({ context, body }) => ({ id: saveTag(context, null, body) })),
   'PUT /tags/:id': handle({ body: tagChange }, ({ context, id, body }) => ({ id: saveTag(context, id(), body) })),

@@ -1,6 +1,7 @@
 /** Offers, coupons, purchases and what they come to. */
 import { setResponseHeader } from 'h3'
 import { webhookSecretProblem } from '#runtime/payments'
+import type { OffersOperations } from '#core/operations/offers'
 import { pastSales } from '../files/index'
 import { handle, type Operations, seenRevision } from '../http'
 import { askIfInside } from '../inside'
@@ -16,7 +17,7 @@ import { offerView } from '#usecases/views/offers'
 
 const MOST_BYTES = 20_000_000
 
-export const offers: Operations = {
+export const offers: Operations<OffersOperations> = {
   'GET /offers': handle({}, ({ event, context }) => inReader(event, context.mode, 'offers')),
   'POST /offers': handle({ body: newOfferInput }, ({ context, body }) => ({ id: createOffer(context, body.name, body.from) })),
   'GET /offers/:id': handle({}, ({ context, id }) => offerView(context, id())),
@@ -64,10 +65,7 @@ export const offers: Operations = {
   'POST /past-sales': handle({
     upload: MOST_BYTES, query: pastSalesQuery,
   }, ({ context, bytes, query: { bring, spec, unknown, starts } }) => pastSales(context, { bytes, spec, unknown, starts }, bring)),
-  'DELETE /unmatched-payment-events/:id': handle({}, ({ context, param }) => {
-    forgetUnmatchedPaymentEvent(context, param('id'))
-    return {}
-  }),
+  'DELETE /unmatched-payment-events/:id': handle({}, ({ context, param }) => forgetUnmatchedPaymentEvent(context, param('id'))),
   'GET /selling': handle({}, ({ context }) => sellingView(context, openWorkspaces().ownPaymentsSecret(context))),
   'PUT /selling': handle({ body: sellingInput }, async ({ context, body: { insideMeant, ...body } }) => {
     await askIfInside('paymentsUrl', body.paymentsUrl, { kept: sellingView(context, '').paymentsUrl, meant: insideMeant })

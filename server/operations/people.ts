@@ -1,5 +1,6 @@
 /** Subscribers, and what is done to many of them. */
 import { setResponseHeader } from 'h3'
+import type { PeopleOperations } from '#core/operations/people'
 import { asManyAs } from '../asMany'
 import { keepImport } from '../files/index'
 import { handle, type Operations } from '../http'
@@ -27,7 +28,7 @@ const CHUNK = 500
 /** Room for 500,000 rows with a dozen columns. */
 const MOST_BYTES = 100_000_000
 
-export const people: Operations = {
+export const people: Operations<PeopleOperations> = {
   'GET /subscribers': handle({
     query: peopleSearch,
   }, ({ event, context, query }) => inReader(event, context.mode, 'subscribers', subscribersQuery(query))),

@@ -1,4 +1,5 @@
 /** House rules, links, webhooks, to-dos and notices. */
+import type { RulesOperations } from '#core/operations/rules'
 import { asManyAs } from '../asMany'
 import { handle, type Operations } from '../http'
 import { inReader } from '../reader/index'
@@ -14,7 +15,7 @@ import { addTodo, finishTodo, seeNotices } from '#usecases/know/todos'
 import { tryRules } from '#usecases/know/tryRule'
 import { chainOf } from '#usecases/views/rules'
 
-export const rules: Operations = {
+export const rules: Operations<RulesOperations> = {
   'GET /rules': handle({}, ({ event, context }) => inReader(event, context.mode, 'rules')),
   'POST /rules': handle({ body: ruleInput }, ({ context, body: { evenInCircle, ...rule } }) => saveRule(context, null, rule, evenInCircle)),
   'GET /rules/:id': handle({}, ({ event, context, id }) => inReader(event, context.mode, 'rule', id())),

@@ -1,6 +1,7 @@
 /** How emails leave, when, and where they lie. */
 import { setResponseHeader } from 'h3'
 import { tryMailServer } from '#runtime/settings'
+import type { SendingOperations } from '#core/operations/sending'
 import { againInput, sendingHoursInput, sendingLimitsInput } from '../courseSchemas'
 import { emailFrame } from '../emailFrame'
 import { handle, type Operations } from '../http'
@@ -19,7 +20,7 @@ import { resumeSending } from '#usecases/settings/workspace'
 import { mailboxView, mailSource, mailView } from '#usecases/views/mailbox'
 import { settingsView } from '#usecases/views/settings'
 
-export const sending: Operations = {
+export const sending: Operations<SendingOperations> = {
   'GET /sending': handle({}, ({ context }) => sendingSettingsOf(context)),
   'PUT /sending': handle({ body: sendingInput }, ({ context, body }) => {
     saveSendingSettings(context, body)

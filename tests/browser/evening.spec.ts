@@ -377,7 +377,7 @@ test('the form stands on another site: in its place, coming in from the side, an
   await page.getByRole('link', { name: 'Sheet kit' }).first().click()
   await page.getByRole('button', { name: 'Address', exact: true }).click()
   await page.getByText('Plain HTML', { exact: true }).click()
-  bodies['/plain'] = await page.getByLabel('To be pasted into the site').inputValue()
+  bodies['/plain'] = await page.getByLabel('Paste this into the site').inputValue()
   const site = createServer((request, answer) => answer.setHeader('content-type', 'text/html').end(
     `<!doctype html><html lang="en"><head><title>Elsewhere</title><style>button{color:red}</style></head><body><main><h1>Elsewhere</h1>${bodies[request.url!] ?? ''}</main></body></html>`,
   ))

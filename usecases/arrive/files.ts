@@ -2,8 +2,9 @@
 import { STEP_OF_KNOWN } from '#core/page/known'
 import { fileOfStep, MOST_FILE_BYTES } from '#core/page/promise'
 import { judgeOpen } from '#core/reading/judge'
+import type { FileView } from '#core/views/pages'
 import { appendEvent } from '#data/events'
-import { contentOfFile, findFile, insertFetch, insertFile, markFetched, type FileRow } from '#data/files'
+import { contentOfFile, findFile, insertFetch, insertFile, markFetched } from '#data/files'
 import { findEmail, type OutboxRow } from '#data/outbox'
 import { insertOpen } from '#data/reading'
 import type { WorkspaceContext } from '../context'
@@ -12,7 +13,7 @@ import { InputProblem, NotThere } from '../problem'
 import type { Visit } from '../reading/open'
 
 /** Keeps a file. Throws an {@link InputProblem} for an empty or too large one. */
-export function bringFile(context: WorkspaceContext, name: string, type: string, content: Uint8Array): FileRow {
+export function bringFile(context: WorkspaceContext, name: string, type: string, content: Uint8Array): FileView {
   const title = tidyFileName(name)
   if (content.length === 0) throw new InputProblem([{ field: 'file', problem: 'This file is empty.' }])
   if (content.length > MOST_FILE_BYTES) {
@@ -44,7 +45,7 @@ const bringer = (context: WorkspaceContext, outboxId: number): OutboxRow | undef
 }
 
 /** What an email's own button fetches. Looking for it changes nothing. */
-export function promisedFile(context: WorkspaceContext, outboxId: number): FileRow & { content: Uint8Array } {
+export function promisedFile(context: WorkspaceContext, outboxId: number): FileView & { content: Uint8Array } {
   const { db } = context
   const email = bringer(context, outboxId)
   const file = email && findFile(db, fileOfStep(email.itemId))

@@ -9,6 +9,7 @@ import { newConfirming } from '#core/page/confirm'
 import { mailOfThanks, STEP_OF_KNOWN } from '#core/page/known'
 import { fitsField } from '#core/people/field'
 import { slugOf } from '#core/message/headers'
+import type { PageInput, PageBeginning } from '#core/views/pages'
 import { deleteArchived } from '#data/archive'
 import type { Database } from '#data/connection'
 import { appendEvent } from '#data/events'
@@ -29,11 +30,6 @@ import { refuseIfNeeded } from '../inner/uses'
 import { InputProblem, NotThere } from '../problem'
 import { mustBe } from '../inner/revision'
 import { keepWording, makeWordings, type Made, type Wording } from '../inner/wordings'
-
-export interface PageInput { name: string, slug: string, draft: PageContent }
-
-/** What a new page begins as: a template by its key, a page of one's own by its number, or nothing. */
-export type PageBeginning = string | number | null
 
 export function createPage(context: WorkspaceContext, name: string, beginning: PageBeginning = null): number {
   const title = name.replace(/\s+/g, ' ').trim()

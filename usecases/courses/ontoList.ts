@@ -1,6 +1,6 @@
 /** People who come into a course by a way that does not lead onto its list get none of its emails: the one act that mends it. */
 import type { CourseDraft } from '#core/sequence/draft'
-import type { Astray } from '#core/views/course'
+import type { Mender } from '#core/views/course'
 import { findCourse } from '#data/courses'
 import { findOffer } from '#data/offers'
 import { findPage } from '#data/pages'
@@ -11,9 +11,6 @@ import { publishOffer, saveOffer } from '../offers/save'
 import { NotNow, NotThere } from '../problem'
 import { publishChanges } from './publish'
 import { saveCourse } from './save'
-
-/** `course`: whoever comes in joins its list, by whichever way. */
-export type Mender = Astray['by']['kind'] | 'course'
 
 /**
  * Changes what is written; and publishes it at once where nothing else waits to be published with it. Returns false where

@@ -10,7 +10,7 @@ import { sayCircle } from '#core/rules/say'
 import { atOnceOf } from '#core/sequence/atOnce'
 import { sayPeople, type TaskSpec } from '#core/people/task'
 import type { Instant } from '#core/time/zone'
-import type { ChangeOutlook, Outlook, StartOutlook } from '#core/views/course'
+import type { ChangeOutlook, Outlook, StartOutlook, Include } from '#core/views/course'
 import { deleteArchived } from '#data/archive'
 import { readTogether, type Database } from '#data/connection'
 import type { CourseRow } from '#data/courses'
@@ -100,9 +100,6 @@ function change(context: WorkspaceContext, courseId: number): ChangeOutlook {
     newEnd: endId === null ? null : { stepId: endId, finished: countFinished(db, courseId) },
   }
 }
-
-/** What becomes of those who wait outside as a course starts. */
-export type Include = { kind: 'none' } | { kind: 'now' } | { kind: 'spread', days: number } | { kind: 'by-joining' }
 
 /**
  * Lets a course run. Those who wait outside come in bit by bit, as was said for them; `people` is the number that was seen. Returns how

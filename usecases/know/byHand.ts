@@ -4,7 +4,7 @@ import { readField } from '#core/people/field'
 import { statusAfter } from '#core/people/status'
 import { isZone } from '#core/time/zone'
 import { appendEvent, wasTakenOff } from '#data/events'
-import type { Person } from '#core/views/people'
+import type { Person, PersonInput } from '#core/views/people'
 import { findField } from '#data/fields'
 import { findPerson, setCountry, setFirstName, setZone } from '#data/people'
 import { findList, findTag, membership } from '#data/marks'
@@ -17,16 +17,6 @@ import { setField } from '../inner/facts/fieldValue'
 import { type Cause, how } from '../inner/facts/cause'
 
 export type By = 'hand' | 'program'
-
-export interface PersonInput {
-  firstName: string
-  /** IANA name; null for not known. */
-  zone: string | null
-  /** ISO 3166-1 code; null for not known. */
-  country: string | null
-  /** As typed, by the number of the field; nothing typed forgets what was known, and a field not named stays. */
-  fields: Record<string, string>
-}
 
 /** Corrects what is known about someone. Another zone plans their unsent emails anew. */
 export function correctPerson(context: WorkspaceContext, id: number, input: PersonInput, by: By = 'hand'): void {

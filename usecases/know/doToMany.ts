@@ -1,9 +1,9 @@
 /** Beginning, stopping and taking back what is done to many people at once. The engine does it: see time/tasks.ts. */
 import { sourceOf } from '#core/exchange/importing'
 import { readField, sayField } from '#core/people/field'
-import { CAN_BE_TAKEN_BACK, CANNOT_BE_STOPPED, type TaskPeople, type TaskSpec } from '#core/people/task'
+import { CAN_BE_TAKEN_BACK, CANNOT_BE_STOPPED, type TaskPeople } from '#core/people/task'
 import type { Instant } from '#core/time/zone'
-import type { TaskView } from '#core/views/tasks'
+import type { Doing, Done, TaskView } from '#core/views/tasks'
 import type { Database } from '#data/connection'
 import { findCourse } from '#data/courses'
 import { findField } from '#data/fields'
@@ -21,12 +21,6 @@ import { conditionOf } from '../inner/narrowing'
 
 /** Everybody in the table as it is narrowed, or those who were picked in it. */
 export type Whom = { kind: 'all', search: string, narrowing: Narrowing } | { kind: 'picked', ids: number[] }
-
-/** What is done to many by hand. */
-type Done = Extract<TaskSpec, { kind: 'give-tag' | 'take-tag' | 'put-on-list' | 'take-off-list' | 'set-field' | 'enrol' | 'erase' }>
-
-/** A field is given as it is typed; nothing typed forgets what was known. */
-export type Doing = Exclude<Done, { kind: 'set-field' }> | { kind: 'set-field', fieldId: number, typed: string }
 
 /** `said` is the number of people that was shown: if it is another one by now, nothing is done and the number is said anew. */
 export function doToMany(context: WorkspaceContext, whom: Whom, doing: Doing, said: number): number {

@@ -1,8 +1,8 @@
 /** Addresses outside that rules call, and addresses of ours that something outside calls. */
 import { randomBytes } from 'node:crypto'
-import { isPath, readCall, type HookReading } from '#core/hooks/reading'
+import { isPath, readCall } from '#core/hooks/reading'
 import { readAddress } from '#core/message/webAddress'
-import type { HooksView } from '#core/views/hooks'
+import type { HooksView, HookInInput, HookOutInput } from '#core/views/hooks'
 import { readTogether } from '#data/connection'
 import { appendEvent } from '#data/events'
 import {
@@ -25,8 +25,6 @@ const LAST = 50
 
 /** 24 bytes, as the Standard Webhooks specification writes a secret. */
 const newSecret = () => `whsec_${randomBytes(24).toString('base64')}`
-
-export interface HookOutInput { name: string, url: string }
 
 export function saveHookOut(context: WorkspaceContext, id: number | null, input: HookOutInput): number {
   const { db } = context
@@ -70,8 +68,6 @@ export function sendAgain(context: WorkspaceContext, deliveryId: number): void {
   })
   context.wake()
 }
-
-export interface HookInInput { name: string, reading: HookReading }
 
 export function saveHookIn(context: WorkspaceContext, id: number | null, input: HookInInput): number {
   const { db } = context

@@ -6,6 +6,7 @@ import { asksNothing, type Rule, type RuleInput } from '#core/rules/rule'
 import { sayCircle } from '#core/rules/say'
 import { alsoOnOf, changesOf, isShortForm, rulesOfList, rulesOfTag, type AlsoOn, type Follows } from '#core/rules/shortForms'
 import { isDate, type Instant } from '#core/time/zone'
+import type { ListInput } from '#core/views/marks'
 import type { Database } from '#data/connection'
 import { findCourse } from '#data/courses'
 import { findList, findListByName, findTag, findTagByName, insertList, insertTag, allLists, updateList, updateTag } from '#data/marks'
@@ -18,16 +19,6 @@ import { reachOf } from '../inner/reach'
 import { InputProblem, NotThere } from '../problem'
 
 const tidy = (text: string) => text.replace(/\s+/g, ' ').trim()
-
-export interface ListInput {
-  name: string
-  publicName: string
-  description: string
-  /** Readers who never joined it can do so on their choices page. */
-  offered?: boolean
-  /** Who joins it joins these, too; left out leaves what is said. */
-  alsoOn?: AlsoOn[]
-}
 
 /** The workspace's first list takes everybody, also those who never joined it. */
 export function saveList(context: WorkspaceContext, id: number | null, input: ListInput): number {

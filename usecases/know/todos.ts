@@ -1,6 +1,6 @@
 /** To-dos about people, notices, and a reply that somebody saw in their own mailbox. */
 import { addDays, dayNumber, localOf } from '#core/time/zone'
-import type { DeskView, TodoLine } from '#core/views/desk'
+import type { DeskView, TodoLine, TodoInput } from '#core/views/desk'
 import { readTogether } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { countUnseen, latestNotices, markSeen } from '#data/notices'
@@ -16,9 +16,6 @@ import { nameOf } from '../inner/names'
 const LAST = 50
 
 const tidy = (text: string) => text.replace(/\s+/g, ' ').trim()
-
-/** `days`: due in so many calendar days of the workspace's zone, 0 for today. */
-export interface TodoInput { personId: number, text: string, days: number, helper: string }
 
 export function addTodo(context: WorkspaceContext, input: TodoInput): number {
   const { db } = context

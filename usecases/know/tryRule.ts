@@ -1,11 +1,11 @@
 /** Trying rules on a real person: the real thing, in a transaction that is taken back. */
 import type { EventAbout } from '#core/events'
 import { sayTrigger } from '#core/rules/say'
-import { TRIGGERS, type RuleInput, type Trigger } from '#core/rules/rule'
+import { TRIGGERS, type Trigger } from '#core/rules/rule'
 import { dateDetail } from '#core/rules/waking'
 import { isOfSend } from '#core/sending/kinds'
 import type { Instant } from '#core/time/zone'
-import type { TriedView } from '#core/views/rules'
+import type { TriedView, Trying } from '#core/views/rules'
 import { immediate as writeRows, type Database } from '#data/connection'
 import { appendEvent, eventsOfPerson, lastEventId } from '#data/events'
 import { fieldOfPerson } from '#data/fields'
@@ -28,14 +28,6 @@ import { reevaluatePerson } from '../time/segmentQueue'
 import { InputProblem, NotThere } from '../problem'
 import { nameOf } from '../inner/names'
 import { problemsOf } from './rules'
-
-export interface Trying {
-  personId: number
-  /** What happens to them. */
-  when: Trigger
-  /** A rule as it is being written, instead of the one with this number, or besides all others if it has none yet. */
-  draft: { id: number | null, rule: RuleInput } | null
-}
 
 /** Segments are looked at a moment later, and can wake rules that change them: so many rounds are shown. */
 const ROUNDS = 20

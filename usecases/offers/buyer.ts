@@ -6,8 +6,9 @@ import { isRenewed } from '#core/offers/price'
 import { sayMoney } from '#core/money/money'
 import { sayDay } from '#core/time/say'
 import type { ZoneName } from '#core/time/zone'
+import type { FileView } from '#core/views/pages'
 import { readTogether, type Database } from '#data/connection'
-import { contentOfFile, findFile, type FileRow } from '#data/files'
+import { contentOfFile, findFile } from '#data/files'
 import { findOffer } from '#data/offers'
 import { findPerson } from '#data/people'
 import { findPayment, findPurchase, paymentsOfPurchase, purchasesOfPerson, type PurchaseRow } from '#data/purchases'
@@ -84,7 +85,7 @@ function theirs(context: WorkspaceContext, token: string, purchaseId: number): P
   return purchase
 }
 
-export function buyersFile(context: WorkspaceContext, token: string, purchaseId: number): FileRow & { content: Uint8Array } {
+export function buyersFile(context: WorkspaceContext, token: string, purchaseId: number): FileView & { content: Uint8Array } {
   const purchase = theirs(context, token, purchaseId)
   const { fileId } = contentOfPurchase(context.db, purchase).gives
   const file = fileId === null || purchase.overAt !== null ? undefined : findFile(context.db, fileId)

@@ -6,6 +6,7 @@ import { marksOfOffer, missingForSelling, newOffer, type OfferContent } from '#c
 import { MOST_PARTS } from '#core/offers/price'
 import { openingMail } from '#core/offers/waiting'
 import { fitsField } from '#core/people/field'
+import type { OfferInput } from '#core/views/offers'
 import { deleteArchived } from '#data/archive'
 import type { Database } from '#data/connection'
 import { findCourse } from '#data/courses'
@@ -28,8 +29,6 @@ import { mustBe } from '../inner/revision'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
 import { openingOf, waitRequestOf } from '../inner/facts/waits'
 import { InputProblem, NotNow, NotThere, type FieldProblem } from '../problem'
-
-export interface OfferInput { name: string, slug: string, draft: OfferContent }
 
 const tidy = (text: string) => text.replace(/\s+/g, ' ').trim()
 

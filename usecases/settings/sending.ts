@@ -1,11 +1,9 @@
 /** How live mail is handed over, and when refusals are taken for a wave. */
-import type { WaveRule } from '#core/sending/wave'
-import { learnTakesUtf8, sendingPace, setSendingPace, setWaveRule, waveRule, type SendingPace } from '#data/carrier'
+import type { SendingSettings } from '#core/views/settings'
+import { learnTakesUtf8, sendingPace, setSendingPace, setWaveRule, waveRule } from '#data/carrier'
 import type { WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
 import { InputProblem } from '../problem'
-
-export interface SendingSettings extends SendingPace, WaveRule {}
 
 export const sendingSettingsOf = ({ db }: WorkspaceContext): SendingSettings => ({ ...sendingPace(db), ...waveRule(db) })
 

@@ -1,18 +1,12 @@
 /** The practice clock is asked to move. The engine plays up to there. */
 import { sayMoment, sayZone } from '#core/time/say'
 import { DAY, HOUR, type Instant, addDays, instantOf, localOf } from '#core/time/zone'
+import type { ClockMove } from '#core/views/frame'
 import { nextSendAt } from '#data/due'
 import { askPracticeClock, practiceClock, workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
 import { InputProblem, NotNow } from '../problem'
-
-export type ClockMove =
-  | { by: 'next-send' }
-  | { by: 'hour' }
-  /** To the same clock time on the next calendar day of the workspace. */
-  | { by: 'day' }
-  | { by: 'to', at: Instant }
 
 /** A year at once is as far as anybody has reason to go. */
 const FARTHEST = 400 * DAY

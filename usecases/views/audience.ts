@@ -6,7 +6,7 @@ import { sayCondition } from '#core/audience/say'
 import { toSql } from '#core/audience/sql'
 import { toSqlThen } from '#core/audience/then'
 import { DAY } from '#core/time/zone'
-import type { AudienceMore, AudienceView } from '#core/views/audience'
+import type { AudienceMore, AudienceView, AudienceQuery } from '#core/views/audience'
 import { countByReason, overlapWith, sampleOf } from '#data/audience'
 import { readTogether } from '#data/connection'
 import { countWhere } from '#data/people'
@@ -16,12 +16,6 @@ import { momentOf } from '../inner/moment'
 import { namesOf } from '../inner/names'
 import { checkCondition } from '../know/segments'
 import { InputProblem } from '../problem'
-
-export interface AudienceQuery {
-  condition: Condition
-  /** The saved segment whose condition it is; null for none. */
-  segmentId: number | null
-}
 
 export function audienceView(context: WorkspaceContext, { condition, segmentId }: AudienceQuery): AudienceView {
   const { db } = context

@@ -1,18 +1,10 @@
 /** Whether everything is well. */
 import type { Instant } from '#core/time/zone'
+import type { Health } from '#core/views/frame'
 import { SCHEMA_VERSION } from '#data/migrate'
 import { heartbeatOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
 import { lateness, TOO_LATE } from './lateness'
-
-export interface Health {
-  well: boolean
-  web: { well: true, version: string }
-  engine: { well: boolean, version: string | null, seenAt: Instant | null }
-  /** The engine of the live workspace, if there is one; how late its oldest due work is, in milliseconds. */
-  live: { well: boolean, seenAt: Instant | null, lateMs: number } | null
-  database: { well: true, schema: number }
-}
 
 /** An engine that has not been seen for this long is not well: it beats every second. */
 const SILENCE_MS = 10_000

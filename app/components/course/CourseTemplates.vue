@@ -5,7 +5,7 @@ import Button from 'primevue/button'
 import { emailsOf } from '#core/sequence/draft'
 import { allSteps } from '#core/sequence/program'
 import { plainLine } from '#core/message/content'
-import type { BroughtCourse, CourseTemplateLine } from '#core/views/course'
+import type { BroughtCourse } from '#core/views/course'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
@@ -15,7 +15,7 @@ import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Finished courses to copy, and a course of a file. What comes of it is a draft. */
 const frame = useFrame()
-const { data: templates } = useFresh(() => api<CourseTemplateLine[]>('courses/templates'))
+const { data: templates } = useFresh(() => api('GET /courses/templates'))
 const { busy, problem, attempt } = useAttempt()
 const input = ref<HTMLInputElement>()
 const brought = ref<BroughtCourse | null>(null)
@@ -40,10 +40,10 @@ async function take(work: () => Promise<BroughtCourse>) {
   const done = brought.value as BroughtCourse | null
   if (done && done.made.length + done.lost.length === 0) await navigateTo(`/courses/${done.id}`)
 }
-const copy = (key: string) => take(() => api<BroughtCourse>(`courses/templates/${key}`, { method: 'POST' }))
+const copy = (key: string) => take(() => api('POST /courses/templates/:key', { at: { key } }))
 async function bring() {
   const file = input.value?.files?.[0]
-  if (file) await take(() => api<BroughtCourse>('courses/bring', { method: 'POST', file }))
+  if (file) await take(() => api('POST /courses/bring', { file }))
   if (input.value) input.value.value = ''
 }
 </script>

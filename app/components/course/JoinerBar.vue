@@ -2,7 +2,6 @@
 import { computed, ref, watch } from 'vue'
 import Select from 'primevue/select'
 import { isZone, localOf, type LocalDate } from '#core/time/zone'
-import type { SubscriberView } from '#core/views/people'
 import { api } from '~/composables/useApi'
 import PersonField, { type PickedPerson } from '~/components/PersonField.vue'
 import { sayZone } from '#core/time/say'
@@ -31,7 +30,7 @@ const said = ref('')
 watch(person, async (picked) => {
   said.value = ''
   if (!picked) return
-  const { courses, fields: known } = await api<SubscriberView>(`subscribers/${picked.id}`)
+  const { courses, fields: known } = await api('GET /subscribers/:id', { at: { id: picked.id } })
   const journey = courses.filter(({ id }) => id === props.courseId).at(-1)
   const zone = picked.zone ?? props.workspaceZone
   const dates = Object.fromEntries(props.fields.flatMap(({ id }) => {

@@ -15,10 +15,10 @@ const props =
   brief?: boolean
 }>()
 const emit = defineEmits<{ open: [kept: KeptRehearsal] }>()
-const { data: kept, problem, load } = useFresh(() => api<KeptRehearsal[]>(`courses/${props.courseId}/rehearsals`), () => props.revision)
+const { data: kept, problem, load } = useFresh(() => api('GET /courses/:id/rehearsals', { at: { id: props.courseId } }), () => props.revision)
 defineExpose({ load })
 async function forget(id: number) {
-  await api(`courses/${props.courseId}/rehearsals/${id}`, { method: 'DELETE' })
+  await api('DELETE /courses/:id/rehearsals/:rehearsal', { at: { id: props.courseId, rehearsal: id } })
   await load()
 }
 const wrong = computed(() => kept.value?.filter(({ outcome }) => outcome.kind !== 'same') ?? [])

@@ -4,7 +4,7 @@ import { rateOf } from '#core/stats/rate'
 import { sayDay } from '#core/time/say'
 import { DAY } from '#core/time/zone'
 import type { StepNumber, CourseView } from '#core/views/course'
-import type { CohortRow, CourseNumbersView, WhoAsked } from '#core/views/courseNumbers'
+import type { CohortRow, WhoAsked } from '#core/views/courseNumbers'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { sayBasis, sayNumber, sayRate } from '~/words/say'
@@ -13,7 +13,7 @@ import WhoPanel from './WhoPanel.vue'
 
 /** What came of a course: each email's numbers, the way of people, the weeks in which they joined. */
 const props = defineProps<{ course: CourseView, zone: string }>()
-const { data: view, problem } = useFresh(() => api<CourseNumbersView>(`courses/${props.course.id}/numbers`))
+const { data: view, problem } = useFresh(() => api('GET /courses/:id/numbers', { at: { id: props.course.id } }))
 const asked = ref<{ asked: WhoAsked, words: string } | null>(null)
 const numbers = (stepId: string) => props.course.numbers.find(row => row.stepId === stepId)
 const RATES = [['opened', 'reader opens'], ['clicked', 'clicked'], ['unsubscribed', 'left by it']] as const

@@ -23,7 +23,7 @@ const outlook = ref<ChangeOutlook | null>(null)
 const goesOn = ref(false)
 const { busy, problem, attempt } = useAttempt()
 watch(visible, (open) => {
-  if (open) void attempt(async () => outlook.value = await api<ChangeOutlook>(`courses/${props.course.id}/outlook/change`))
+  if (open) void attempt(async () => outlook.value = await api('GET /courses/:id/outlook/change', { at: { id: props.course.id } }))
 }, { immediate: true })
 
 const WHAT: Record<StepChange, string> = {
@@ -57,9 +57,7 @@ function sayEffect(effect: ChangeOutlook['effects'][number]): string {
 }
 
 const go = () => attempt(async () => {
-  const { moved, goOn } = await api<{ moved: number, goOn: number }>(`courses/${props.course.id}/publish`, {
-    method: 'POST', body: { goesOn: goesOn.value }, ifMatch: props.revision,
-  })
+  const { moved, goOn } = await api('POST /courses/:id/publish', { at: { id: props.course.id }, body: { goesOn: goesOn.value }, ifMatch: props.revision })
   emit(
     'done',
     `The changes are in force for ${sayPeople(moved)} inside.${goOn ? ` ${sayPeople(goOn)} who had finished ${goOn === 1 ? 'goes' : 'go'} on.` : ''}`,

@@ -12,9 +12,7 @@ const person = ref<PickedPerson | null>(null)
 const said = ref<string | null>(null)
 const { busy, problem, attempt } = useAttempt()
 const put = () => attempt(async () => {
-  const { outcome } = await api<{ outcome: 'enrolled' | 'stays-out' }>(`courses/${props.courseId}/people`, {
-    method: 'POST', body: { personId: person.value!.id },
-  })
+  const { outcome } = await api('POST /courses/:id/people', { at: { id: props.courseId }, body: { personId: person.value!.id } })
   said.value = outcome === 'enrolled' ? `${person.value!.name} is in.` : `${person.value!.name} stays out; why stands in their history.`
   emit('done')
 })

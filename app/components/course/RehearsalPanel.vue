@@ -43,7 +43,7 @@ const { busy, problem, attempt } = useAttempt()
 async function tell() {
   const fine = await attempt(async () => {
     if (!(await props.flush())) return
-    view.value = await api<RehearsalView>(`courses/${props.course.id}/rehearsals/try`, { method: 'POST', body: { readers: readers.value } })
+    view.value = await api('POST /courses/:id/rehearsals/try', { at: { id: props.course.id }, body: { readers: readers.value } })
   })
   if (!fine) view.value = null
 }
@@ -77,9 +77,7 @@ const noted = (n: number) => view.value?.stories[n]?.warnings.length ?? 0
 
 const keptList = ref<InstanceType<typeof KeptRehearsals>>()
 async function keep(n: number) {
-  await api(`courses/${props.course.id}/rehearsals`, {
-    method: 'POST', body: { reader: readers.value[n], lines: view.value!.stories[n]!.lines },
-  })
+  await api('POST /courses/:id/rehearsals', { at: { id: props.course.id }, body: { reader: readers.value[n]!, lines: view.value!.stories[n]!.lines } })
   toast.add({ severity: 'success', summary: `${readers.value[n]!.name} is kept with the course.`, life: 4000 })
   await keptList.value?.load()
 }

@@ -21,21 +21,24 @@ const asking = ref<'move' | 'take-out' | null>(null)
 const toId = ref<string | null>(null)
 const { busy, problem, attempt } = useAttempt()
 
-async function go(what: 'move' | 'still' | 'go-on' | 'take-out', said: string, body?: object) {
-  const fine = await attempt(() => api(`enrolments/${props.enrolmentId}/${what}`, { method: 'POST', body }))
-  if (!fine) {
+const at = computed(() => ({ id: props.enrolmentId }))
+const move = () => go(() => api('POST /enrolments/:id/move', { at: at.value, body: { toId: toId.value! } }), 'goes on from there')
+const stand = (how: 'still' | 'go-on' | 'take-out', does: string) => go(() => api(`POST /enrolments/:id/${how}`, { at: at.value }), does)
+
+async function go(ask: () => Promise<void>, does: string) {
+  if (!await attempt(ask)) {
     if (asking.value === null) toast.add({ severity: 'error', summary: problem.value!.message, life: 8000 })
     return
   }
   asking.value = null
-  toast.add({ severity: 'success', summary: said, life: 5000 })
+  toast.add({ severity: 'success', summary: `${props.name} ${does}.`, life: 5000 })
   emit('done')
 }
 const items = computed(() => [
   { label: 'Go on before another step …', command: () => { asking.value = 'move' } },
   props.still
-    ? { label: 'Let them go on', command: () => void go('go-on', `${props.name} goes on.`) }
-    : { label: 'Let them stand still', command: () => void go('still', `${props.name} stands still there.`) },
+    ? { label: 'Let them go on', command: () => void stand('go-on', 'goes on') }
+    : { label: 'Let them stand still', command: () => void stand('still', 'stands still there') },
   { label: 'Take them out …', command: () => { asking.value = 'take-out' } },
 ])
 
@@ -60,8 +63,8 @@ defineExpose({ open: (event: Event) => menu.value!.toggle(event) })
         <Button severity="secondary" label="Leave it as it is" @click="asking = null" />
         <Button
           v-if="asking === 'move'" label="Move them there" :disabled="!toId" :loading="busy"
-          @click="go('move', `${name} goes on from there.`, { toId })" />
-        <Button v-else severity="danger" label="Take them out" :loading="busy" @click="go('take-out', `${name} has left.`)" />
+          @click="move" />
+        <Button v-else severity="danger" label="Take them out" :loading="busy" @click="stand('take-out', 'has left')" />
       </div>
     </div>
   </Dialog>

@@ -24,7 +24,7 @@ const stepId = ref('')
 const page = ref(0)
 watch(stepId, () => page.value = 0)
 const { data, problem, load } = useFresh(
-  () => api<CourseStanding>(`courses/${props.course.id}/people?from=${page.value * PAGE}${stepId.value ? `&stepId=${stepId.value}` : ''}`),
+  () => api('GET /courses/:id/people', { at: { id: props.course.id }, query: { from: page.value * PAGE, stepId: stepId.value } }),
   () => [stepId.value, page.value],
 )
 const steps = computed(() => [{

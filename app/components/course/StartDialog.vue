@@ -21,7 +21,7 @@ const include = ref<'none' | 'now' | 'spread' | 'by-joining'>('none')
 const days = ref(7)
 const { busy, problem, attempt } = useAttempt()
 watch(visible, (open) => {
-  if (open) void attempt(async () => outlook.value = await api<StartOutlook>(`courses/${props.course.id}/outlook/start`))
+  if (open) void attempt(async () => outlook.value = await api('GET /courses/:id/outlook/start', { at: { id: props.course.id } }))
 }, { immediate: true })
 const waiting = computed(() => outlook.value?.kind === 'now' ? outlook.value.waiting : 0)
 const byJoining = computed(() => outlook.value?.kind === 'now' ? [...outlook.value.byJoining].sort((a, b) => b.people - a.people) : [])
@@ -29,13 +29,10 @@ const past = computed(() => byJoining.value.find(({ stepId }) => stepId === null
 const everybodyLooked = computed(() => outlook.value?.kind === 'now' && outlook.value.looked === outlook.value.waiting)
 
 const go = () => attempt(async () => {
-  const { scheduledEntries } = await api<{ scheduledEntries: number }>(`courses/${props.course.id}/start`, {
-    method: 'POST', ifMatch: props.revision,
-    body: {
+  const { scheduledEntries } = await api('POST /courses/:id/start', { at: { id: props.course.id }, ifMatch: props.revision, body: {
       include: include.value === 'spread' ? { kind: 'spread', days: days.value } : { kind: include.value },
       people: include.value === 'none' ? null : waiting.value,
-    },
-  })
+    } })
   emit('done', outlook.value?.kind === 'by-date' ? `The course runs. ${sayPeople(scheduledEntries)} will come in by their date.` : scheduledEntries > 0
     ? `The course runs. ${sayPeople(scheduledEntries)} ${scheduledEntries === 1 ? 'is' : 'are'} on their way in.`
     : 'The course runs. It waits for the first person.')

@@ -15,9 +15,7 @@ const people = ref<Who[]>([])
 const more = ref(false)
 const { busy, problem, attempt } = useAttempt()
 const load = (from: number) => attempt(async () => {
-  const answer = await api<{ people: Who[], more: boolean }>(`courses/${props.courseId}/who`, {
-    method: 'POST', body: { asked: props.asked, from },
-  })
+  const answer = await api('POST /courses/:id/who', { at: { id: props.courseId }, body: { asked: props.asked, from } })
   people.value = from === 0 ? answer.people : [...people.value, ...answer.people]
   more.value = answer.more
 })

@@ -46,10 +46,11 @@ const wrong = (field: string) => problem.value?.of(field) ?? problem.value?.fiel
 
 async function save() {
   if (amountIsWrong.value && kind.value === 'amount') return
-  const path = `offers/${props.offerId}/coupons`
-  if (await attempt(() => api(coupon ? `${path}/${coupon.id}` : path, { method: coupon ? 'PUT' : 'POST', body: input.value }))) {
-    emit('saved')
-  }
+  const [id, body] = [props.offerId, input.value]
+  const kept = () => coupon
+    ? api('PUT /offers/:id/coupons/:couponId', { at: { id, couponId: coupon.id }, body })
+    : api('POST /offers/:id/coupons', { at: { id }, body })
+  if (await attempt(kept)) emit('saved')
 }
 </script>
 

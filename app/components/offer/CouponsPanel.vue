@@ -30,7 +30,7 @@ function end(coupon: CouponLine) {
     message: 'Nobody can use it from now on. People who bought with it keep their price, and so do people who are paying right now.',
     acceptProps: { label: 'End it', severity: 'danger' }, rejectProps: { label: 'Leave it', severity: 'secondary' },
     accept: async () => {
-      await api(`offers/${props.view.id}/coupons/${coupon.id}`, { method: 'DELETE' })
+      await api('DELETE /offers/:id/coupons/:couponId', { at: { id: props.view.id, couponId: coupon.id } })
       emit('changed')
     },
   })

@@ -2,7 +2,6 @@
 import { computed } from 'vue'
 import Button from 'primevue/button'
 import { sayMoment } from '#core/time/say'
-import type { SellingView } from '#core/views/offers'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useFrame } from '~/stores/frame'
@@ -10,9 +9,9 @@ import { useFrame } from '~/stores/frame'
 /** What a payment service told and we could not use. It is told again by itself for a while; what is mended meanwhile counts then. */
 const frame = useFrame()
 const zone = computed(() => frame.zone)
-const { data: selling, load } = useFresh(() => api<SellingView>('selling'))
+const { data: selling, load } = useFresh(() => api('GET /selling'))
 async function forget(id: string) {
-  await api(`unmatched-payment-events/${encodeURIComponent(id)}`, { method: 'DELETE' })
+  await api('DELETE /unmatched-payment-events/:id', { at: { id } })
   await load()
 }
 </script>

@@ -23,12 +23,12 @@ const show = (costs: SourceCosts) => {
   view.value = costs
   typed.value = Object.fromEntries(costs.months.map(({ month, typed }) => [month, typed]))
 }
-onMounted(() => attempt(async () => show(await api<SourceCosts>(`sources/costs?${new URLSearchParams({ ...props.source })}`))))
+onMounted(() => attempt(async () => show(await api('GET /sources/costs', { query: { ...props.source } }))))
 
 async function save() {
   const changed = view.value!.months.filter(({ month, typed: before }) => typed.value[month] !== before)
     .map(({ month }) => ({ month, typed: typed.value[month]! }))
-  if (!await attempt(() => api<SourceCosts>('sources/costs', { method: 'PUT', body: { source: props.source, months: changed } }))) return
+  if (!await attempt(() => api('PUT /sources/costs', { body: { source: props.source, months: changed } }))) return
   emit('saved')
   emit('close')
 }

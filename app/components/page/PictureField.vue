@@ -20,7 +20,7 @@ async function bring() {
   const file = input.value?.files?.[0]
   if (!file) return
   await attempt(async () => {
-    const picture = await api<PictureView>(`pictures?name=${encodeURIComponent(file.name)}`, { method: 'POST', file })
+    const picture = await api('POST /pictures', { query: { name: file.name }, file })
     emit('picture', picture)
     chosen.value = picture.id
   })

@@ -18,7 +18,7 @@ async function toggle(id: number) {
   chain.value = null
   open.value = open.value === id ? null : id
   if (open.value === id) await attempt(async () => {
-    const answer = await api<ChainView>(`rules/chain?firing=${id}`)
+    const answer = await api('GET /rules/chain', { query: { firing: id } })
     if (open.value === id) chain.value = answer
   })
 }

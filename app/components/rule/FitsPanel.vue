@@ -2,7 +2,6 @@
 import { watch } from 'vue'
 import Button from 'primevue/button'
 import type { RuleView } from '#core/views/rules'
-import type { TaskView } from '#core/views/tasks'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useTask } from '~/composables/useTask'
@@ -16,7 +15,7 @@ const { busy, problem, attempt } = useAttempt()
 const { task, follow } = useTask()
 watch(() => task.value?.endedAt, () => emit('begun'))
 const run = () =>
-  attempt(async () => follow(await api<TaskView>(`rules/${props.id}/run`, { method: 'POST', body: { people: props.fits.people } })))
+  attempt(async () => follow(await api('POST /rules/:id/run', { at: { id: props.id }, body: { people: props.fits.people } })))
 </script>
 
 <template>

@@ -23,7 +23,7 @@ async function begin() {
 async function make() {
   if (busy.value || name.value.trim() === '') return
   await attempt(async () => {
-    const { id } = await api<{ id: number }>('tags', { method: 'POST', body: { name: name.value, note: '', follows: NOTHING_FOLLOWS } })
+    const { id } = await api('POST /tags', { body: { name: name.value, note: '', follows: NOTHING_FOLLOWS } })
     parts.value.tags.push({ id, name: name.value.trim(), blanks: false })
     emit('made', id)
     making.value = false

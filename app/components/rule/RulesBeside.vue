@@ -8,7 +8,7 @@ import Button from 'primevue/button'
 import Select from 'primevue/select'
 import { newRule, TRIGGERS, TRIGGER_KINDS, type Action, type TriggerKind } from '#core/rules/rule'
 import type { ThingKind } from '#core/things'
-import type { RuleLine, SavedRule } from '#core/views/rules'
+import type { SavedRule } from '#core/views/rules'
 import { actionChoices, newWhen, THING_WORDS, WHEN_WORDS } from '~/rules/choices'
 import { useFrame } from '~/stores/frame'
 import ActionRow from './ActionRow.vue'
@@ -17,7 +17,7 @@ import RuleSentence from './RuleSentence.vue'
 /** The house rules about a thing, beside it; and making one where the thought comes up. */
 const props = withDefaults(defineProps<{ kind: ThingKind, id: number, panel?: boolean }>(), { panel: true })
 const frame = useFrame()
-const { data: rules, load } = useFresh(() => api<RuleLine[]>('rules'), () => [props.kind, props.id])
+const { data: rules, load } = useFresh(() => api('GET /rules'), () => [props.kind, props.id])
 const { parts } = provideRuleParts()
 const about = computed(() =>
   (rules.value ?? []).filter(rule => rule.about.some(thing => thing.kind === props.kind && thing.id === props.id)))
@@ -38,7 +38,7 @@ async function save() {
   let saved: SavedRule | null = null
   const rule = newRule({ ...newWhen(when.value!, parts.value!), thingId: props.id }, [action.value!])
   if (!await attempt(async () => {
-    saved = await api<SavedRule>('rules', { method: 'POST', body: rule })
+    saved = await api('POST /rules', { body: rule })
   })) return
   const outcome = saved as SavedRule | null
   circle.value = outcome && !outcome.saved ? outcome.circle : null

@@ -27,9 +27,7 @@ const { busy, problem, attempt } = useAttempt()
 watch(() => JSON.stringify([person.value, when.value, props.draft?.rule]), () => tried.value = null)
 
 const tryIt = () => attempt(async () => {
-  tried.value = await api<TriedView>('rules/try', {
-    method: 'POST', body: { personId: person.value!.id, when: when.value, draft: props.draft },
-  })
+  tried.value = await api('POST /rules/try', { body: { personId: person.value!.id, when: when.value, draft: props.draft } })
 })
 const acting = computed(() => tried.value?.lines.filter(line => line.kind === 'rule' && line.verdict === 'acts').length ?? 0)
 const cut = computed(() =>

@@ -26,16 +26,16 @@ const standing = computed(() => {
 const halted = computed(() => props.settings.carrierState === 'stopped' || props.settings.carrierPauseUntilAt !== null)
 
 const tryServer = () => attempt(async () => {
-  const answer = await api<{ problem: string | null }>('carrier/try', { method: 'POST', body: { smtpUrl: props.settings.smtpUrl } })
+  const answer = await api('POST /carrier/try', { body: { smtpUrl: props.settings.smtpUrl } })
   said.value = answer.problem ?? 'The mail server answers and lets us in. Nothing was sent.'
 })
 const resume = () => attempt(async () => {
-  await api('carrier/resume', { method: 'POST' })
+  await api('POST /carrier/resume')
   emit('resumed')
   said.value = 'Sending goes on.'
 })
 const resumeDomain = (domain: string) => attempt(async () => {
-  await api(`carrier/domains/${encodeURIComponent(domain)}`, { method: 'POST' })
+  await api('POST /carrier/domains/:domain', { at: { domain } })
   emit('resumed')
   said.value = `Sending to ${domain} goes on.`
 })

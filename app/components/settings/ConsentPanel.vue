@@ -5,8 +5,8 @@ import MultiSelect from 'primevue/multiselect'
 import type { Condition } from '#core/audience/condition'
 import type { ConsentRule } from '#core/people/country'
 import { USUAL_CONSENT_COUNTRIES } from '#core/people/country'
-import type { ConsentView } from '#core/views/audience'
 import { COUNTRY_OPTIONS } from '~/audience/fieldOptions'
+import { api } from '~/composables/useApi'
 import { useSetting } from '~/composables/useSetting'
 import { sayNumber, sayPeople } from '~/words/say'
 import PeopleNumber from '~/components/PeopleNumber.vue'
@@ -15,7 +15,10 @@ import ProblemNote from '~/components/ProblemNote.vue'
 /** Where consent must be on record, whom that holds back, and what is done about unknown countries. */
 const {
   told: view, loading, typed, changed, busy, problem, save,
-} = useSetting<ConsentView, ConsentRule>('consent', ({ countries, unknownNeeds }) => ({ countries: [...countries].sort(), unknownNeeds }))
+} = useSetting({
+  ask: () => api('GET /consent'), keep: (body: ConsentRule) => api('PUT /consent', { body }),
+  pick: ({ countries, unknownNeeds }) => ({ countries: [...countries].sort(), unknownNeeds }),
+})
 const where = (...of: Condition[]) => ({
   where: JSON.stringify({ kind: 'all', of: [{ kind: 'status', is: ['active'] }, ...of] } satisfies Condition),
 })

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import type { WeekHours as Hours } from '#core/time/hours'
 import { sayZone } from '#core/time/say'
+import { api } from '~/composables/useApi'
 import { useSetting } from '~/composables/useSetting'
 import { useFrame } from '~/stores/frame'
 import WeekHours from '~/components/WeekHours.vue'
@@ -10,7 +10,9 @@ import WeekHours from '~/components/WeekHours.vue'
 const frame = useFrame()
 const {
   loading, typed, changed, busy, problem, save: keep,
-} = useSetting<{ hours: Hours }, { hours: Hours }>('sending-hours', ({ hours }) => ({ hours }))
+} = useSetting({
+  ask: () => api('GET /sending-hours'), pick: ({ hours }) => ({ hours }), keep: body => api('PUT /sending-hours', { body }),
+})
 async function save() {
   // The rail says at once what goes when from now on.
   if (await keep()) await frame.changed()

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber'
 import RadioButton from 'primevue/radiobutton'
-import type { Limits } from '#core/sending/quota'
+import { api } from '~/composables/useApi'
 import { useSetting } from '~/composables/useSetting'
 import SettingForm from './SettingForm.vue'
 
 /** How close together emails to one person come, and how many. */
-const { loading, typed, changed, busy, problem, save } = useSetting<Limits, Limits>('sending-limits', limits => limits)
+const { loading, typed, changed, busy, problem, save } = useSetting({
+  ask: () => api('GET /sending-limits'), pick: same => same, keep: body => api('PUT /sending-limits', { body }),
+})
 </script>
 
 <template>

@@ -25,7 +25,7 @@ const said = ref<string | null>(null)
 const meant = ref<string | null>(null)
 const body = () => ({ smtpUrl: smtpUrl.value || null, insideMeant: meant.value !== null && meant.value === smtpUrl.value })
 async function look() {
-  checks.value = await api<LiveCheck[]>('live/checks', { method: 'POST', body: body() })
+  checks.value = await api('POST /live/checks', { body: body() })
 }
 onMounted(look)
 watch(() => props.saved, look)
@@ -36,7 +36,7 @@ watch(smtpUrl, () => {
 
 const tryServer = () => attempt(async () => {
   said.value = null
-  const answer = await api<{ problem: string | null }>('carrier/try', { method: 'POST', body: body() })
+  const answer = await api('POST /carrier/try', { body: body() })
   said.value = answer.problem === null ? 'The mail server answers and lets us in. Nothing was sent.' : answer.problem
   await look()
 })
@@ -52,7 +52,7 @@ function goLive() {
     message: 'Pages, courses, lists and tags are copied, as drafts. Invented people, their history and their mail stay in practice. Nothing is sent before you publish and start in live.',
     acceptProps: { label: 'Make the live workspace' }, rejectProps: { label: 'Not yet', severity: 'secondary' },
     accept: () => attempt(async () => {
-      await api('live', { method: 'POST', body: body() })
+      await api('POST /live', { body: body() })
       await frame.loadFrame()
       toast.add({
         severity: 'success', summary: 'The live workspace is there', detail: 'You find it at the foot of the wall, under “Go to live”.',

@@ -7,14 +7,14 @@ import SelectField from '~/components/SelectField.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What pages do with addresses of a role and of throw-away domains. Saved as it is chosen. */
-const { data: rule, problem: loading } = useFresh(() => api<OddAddressRule>('odd-addresses'))
+const { data: rule, problem: loading } = useFresh(() => api('GET /odd-addresses'))
 const { attempt, problem } = useAttempt()
 const WAYS: { value: OddWay, name: string }[] = [
   { value: 'take', name: 'take them like any other' }, { value: 'warn', name: 'ask once whether they are meant' },
   { value: 'refuse', name: 'refuse them, and say why' },
 ]
 const set = (change: Partial<OddAddressRule>) => attempt(async () => {
-  rule.value = await api<OddAddressRule>('odd-addresses', { method: 'PUT', body: { ...rule.value!, ...change } })
+  rule.value = await api('PUT /odd-addresses', { body: { ...rule.value!, ...change } })
 })
 </script>
 

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber'
-import type { WaveRule } from '#core/sending/wave'
+import { api } from '~/composables/useApi'
 import { useSetting } from '~/composables/useSetting'
 import SettingForm from './SettingForm.vue'
 
 /** How live mail is handed over, and when refusals stop it. */
-interface Sending extends WaveRule { connections: number, messages: number, aMinute: number | null }
-const { loading, typed, changed, busy, problem, save } = useSetting<Sending, Sending>('sending', sending => sending)
+const { loading, typed, changed, busy, problem, save } = useSetting({
+  ask: () => api('GET /sending'), pick: same => same, keep: body => api('PUT /sending', { body }),
+})
 </script>
 
 <template>

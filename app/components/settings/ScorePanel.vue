@@ -7,7 +7,6 @@ import { useToast } from 'primevue/usetoast'
 import { decayed, SCORED_KINDS, SCORED_WORDS, type ScoreRule } from '#core/score/score'
 import { DAY } from '#core/time/zone'
 import type { Condition } from '#core/audience/condition'
-import type { ScoreView } from '#core/views/score'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
@@ -19,7 +18,7 @@ const toast = useToast()
 const typed = ref<ScoreRule | null>(null)
 const marks = ref('')
 const { data: view, problem: loading, load } = useFresh(async () => {
-  const score = await api<ScoreView>('score')
+  const score = await api('GET /score')
   if (typed.value === null) {
     typed.value = JSON.parse(JSON.stringify(score.rule)) as ScoreRule
     marks.value = score.rule.thresholds.join(', ')
@@ -33,7 +32,7 @@ async function save() {
   const thresholds = marks.value.split(/[\s,;]+/).filter(Boolean).map(Number)
   wrong.value = thresholds.some(one => !Number.isInteger(one) || one < 1) ? 'Whole numbers, with commas between them, like 15, 40.' : ''
   if (wrong.value) return
-  if (!await attempt(async () => view.value = await api<ScoreView>('score', { method: 'PUT', body: { ...typed.value!, thresholds } }))) {
+  if (!await attempt(async () => view.value = await api('PUT /score', { body: { ...typed.value!, thresholds } }))) {
     return
   }
   toast.add({ severity: 'success', summary: 'The points are saved; everybody is reckoned anew', life: 3000 })

@@ -5,7 +5,7 @@ import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
 import { useToast } from 'primevue/usetoast'
-import type { Selling, SellingView } from '#core/views/offers'
+import type { Selling } from '#core/views/offers'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
@@ -17,7 +17,7 @@ const props = defineProps<{ live: boolean, senderHint: string }>()
 const toast = useToast()
 const typed = ref<Selling | null>(null)
 const { data: view, problem: loading } = useFresh(async () => {
-  const selling = await api<SellingView>('selling')
+  const selling = await api('GET /selling')
   const { seller, taxLine, clickDays, paymentsUrl, paymentsSecret } = selling
   typed.value ??= { seller, taxLine, clickDays, paymentsUrl, paymentsSecret }
   return selling
@@ -31,9 +31,7 @@ const paymentsUrl = computed({
 })
 const shown = ref(false)
 async function save(insideMeant = false) {
-  if (!await attempt(async () => view.value = await api<SellingView>('selling', {
-    method: 'PUT', body: { ...typed.value!, insideMeant },
-  }))) return
+  if (!await attempt(async () => view.value = await api('PUT /selling', { body: { ...typed.value!, insideMeant } }))) return
   toast.add({ severity: 'success', summary: 'The settings are saved', life: 3000 })
 }
 </script>

@@ -6,7 +6,6 @@ import InputText from 'primevue/inputtext'
 import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
 import { sayMoment } from '#core/time/say'
-import type { SessionsView } from '#core/views/settings'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
@@ -14,7 +13,7 @@ import { saySome } from '~/words/say'
 import ProblemNote from '~/components/ProblemNote.vue'
 
 /** The owner's password, and the browsers that are signed in with it. */
-const { data: view, load } = useFresh(() => api<SessionsView>('sessions'))
+const { data: view, load } = useFresh(() => api('GET /sessions'))
 const confirm = useConfirm()
 const toast = useToast()
 const current = ref('')
@@ -31,7 +30,7 @@ const sayOthers = computed(() => {
 })
 
 const change = () => attempt(async () => {
-  await api('password', { method: 'PUT', body: { current: current.value, password: password.value } })
+  await api('PUT /password', { body: { current: current.value, password: password.value } })
   current.value = password.value = ''
   await load()
   toast.add({ severity: 'success', summary: 'Password changed', detail: 'Every other browser is signed out.', life: 5000 })
@@ -42,7 +41,7 @@ function signOutEverywhere() {
     header: 'Sign out everywhere', message: 'Every browser is signed out, this one too.',
     acceptProps: { label: 'Sign out everywhere' }, rejectProps: { label: 'Cancel', severity: 'secondary' },
     accept: () => attempt(async () => {
-      await api('sessions', { method: 'DELETE' })
+      await api('DELETE /sessions')
       await navigateTo('/sign-in')
     }),
   })

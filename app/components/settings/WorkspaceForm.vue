@@ -47,7 +47,7 @@ function setOpenly(openly: boolean) {
 
 const { busy, problem, attempt } = useAttempt()
 async function save(insideMeant = false) {
-  if (await attempt(() => api('settings', { method: 'PUT', body: { ...typed.value, insideMeant } }))) emit('saved')
+  if (await attempt(() => api('PUT /settings', { body: { ...typed.value, insideMeant } }))) emit('saved')
 }
 </script>
 

@@ -20,14 +20,18 @@ const props = defineProps<{ zone: string }>()
 
 const { lists, tags } = useMarks()
 const { busy, problem, attempt } = useAttempt()
-const path = computed(() => `subscribers/${view.value.person.id}`)
-const change = (method: 'PUT' | 'POST' | 'DELETE', where = '', body?: unknown) => attempt(async () => {
-  view.value = await api<SubscriberView>(path.value + where, { method, ...(body !== undefined && { body }) })
+const id = computed(() => view.value.person.id)
+const change = (changed: () => Promise<SubscriberView>) => attempt(async () => {
+  view.value = await changed()
 })
+const putOnList = (how: 'POST' | 'DELETE', listId: number) =>
+  change(() => api(`${how} /subscribers/:id/lists/:listId`, { at: { id: id.value, listId } }))
+const giveTag = (how: 'POST' | 'DELETE', tagId: number) =>
+  change(() => api(`${how} /subscribers/:id/tags/:tagId`, { at: { id: id.value, tagId } }))
 
 const typed = ref<{ firstName: string, zone: string | null, country: string | null, fields: Record<string, string> } | null>(null)
 const fields = ref<FieldLine[]>([])
-onMounted(async () => fields.value = await api<FieldLine[]>('fields').catch(() => []))
+onMounted(async () => fields.value = await api('GET /fields').catch(() => []))
 const valueOf = (field: FieldLine) => view.value.fields.find(({ fieldId }) => fieldId === field.id)?.value
 const begin = () => typed.value = {
   firstName: view.value.person.firstName, zone: view.value.person.zone, country: view.value.person.country,
@@ -39,7 +43,8 @@ function typedAs(field: FieldLine, value: FieldValue | undefined): string {
   return field.kind === 'yes-no' ? (value === 1 ? 'yes' : 'no') : String(value)
 }
 async function correct() {
-  if (await change('PUT', '', typed.value)) typed.value = null
+  const body = typed.value!
+  if (await change(() => api('PUT /subscribers/:id', { at: { id: id.value }, body }))) typed.value = null
 }
 
 const more = {
@@ -137,12 +142,12 @@ function originOf(eventId: number): string {
           </span>
           <button
             v-if="list.leftAt === null" type="button" class="off" :aria-label="`Take off the list ${list.name}`"
-            title="Take off this list: its courses end for them" @click="change('DELETE', `/lists/${list.id}`)">
+            title="Take off this list: its courses end for them" @click="putOnList('DELETE', list.id)">
             <i class="pi pi-times" aria-hidden="true" /></button>
         </span>
         <Select
           v-if="more.lists.value.length" :model-value="null" :options="more.lists.value" option-label="name" option-value="value"
-          placeholder="put on a list" size="small" aria-label="Put on a list" @update:model-value="id => change('POST', `/lists/${id}`)" />
+          placeholder="put on a list" size="small" aria-label="Put on a list" @update:model-value="id => putOnList('POST', id)" />
       </dd>
       <dt>Tags</dt>
       <dd>
@@ -154,11 +159,11 @@ function originOf(eventId: number): string {
           </span>
           <button
             type="button" class="off" :aria-label="`Take the tag ${tag.name} away`" title="Take this tag away"
-            @click="change('DELETE', `/tags/${tag.id}`)"><i class="pi pi-times" aria-hidden="true" /></button>
+            @click="giveTag('DELETE', tag.id)"><i class="pi pi-times" aria-hidden="true" /></button>
         </span>
         <Select
           v-if="more.tags.value.length" :model-value="null" :options="more.tags.value" option-label="name" option-value="value"
-          placeholder="give a tag" size="small" aria-label="Give a tag" filter @update:model-value="id => change('POST', `/tags/${id}`)" />
+          placeholder="give a tag" size="small" aria-label="Give a tag" filter @update:model-value="id => giveTag('POST', id)" />
       </dd>
     </dl>
   </section>

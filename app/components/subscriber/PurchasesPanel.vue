@@ -32,9 +32,7 @@ async function give() {
   if (amountIsWrong.value) return
   const { purchase, payment } = giving.value!
   let counted = false
-  if (!await attempt(async () => ({ counted } = await api<{ counted: boolean }>(`purchases/${purchase.id}/refund`, {
-    method: 'POST', body: { paymentId: payment.id, amount: amount.value },
-  })))) return
+  if (!await attempt(async () => ({ counted } = await api('POST /purchases/:id/refund', { at: { id: purchase.id }, body: { paymentId: payment.id, amount: amount.value } })))) return
   const much = `${sayMoney({ amount: amount.value, currency: purchase.currency })} of ${purchase.offerName}`
   toast.add({
     severity: 'success', summary: counted ? 'Given back' : 'Asked for',
@@ -49,7 +47,7 @@ function end(purchase: PurchaseOfPerson) {
     acceptProps: { label: 'End it', severity: 'danger' }, rejectProps: { label: 'Leave it', severity: 'secondary' },
     accept: async () => {
       try {
-        const { counted } = await api<{ counted: boolean }>(`purchases/${purchase.id}/end`, { method: 'POST' })
+        const { counted } = await api('POST /purchases/:id/end', { at: { id: purchase.id } })
         if (!counted) toast.add({
           severity: 'success', summary: 'Asked for', detail: 'It counts once the payment service tells that it was done.', life: 6000,
         })

@@ -6,16 +6,14 @@ import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
 import { strictest } from '#core/people/status'
 import { sayDay } from '#core/time/say'
-import type { ListedPerson, SubscribersView, SubscriberView } from '#core/views/people'
-import { api } from '~/composables/useApi'
+import type { ListedPerson, SubscriberView } from '#core/views/people'
+import { api, hrefOf } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import SelectField from '~/components/SelectField.vue'
-import { useFrame } from '~/stores/frame'
 
 /** What is done to a record as a whole: another address, merging, giving it out, erasing. */
 const view = defineModel<SubscriberView>({ required: true })
 const props = defineProps<{ zone: string }>()
-const frame = useFrame()
 const { busy, problem, attempt } = useAttempt()
 const way = ref<'address' | 'merge' | 'mark' | 'erase' | null>(null)
 const markAs = ref<'bounced' | 'complained'>('bounced')
@@ -24,8 +22,8 @@ const MARKS = [
   { value: 'complained' as const, name: 'complained: they call our mail unwanted' },
 ]
 const typed = ref('')
-const path = computed(() => `subscribers/${view.value.person.id}`)
-const exported = computed(() => `/api/${path.value}/export?workspace=${frame.mode}`)
+const at = computed(() => ({ id: view.value.person.id }))
+const exported = computed(() => hrefOf('GET /subscribers/:id/export', { at: at.value }))
 
 function open(which: NonNullable<typeof way.value>) {
   way.value = which
@@ -36,14 +34,14 @@ function open(which: NonNullable<typeof way.value>) {
 }
 async function changeAddress() {
   if (await attempt(async () =>
-    view.value = await api<SubscriberView>(`${path.value}/address`, { method: 'PUT', body: { address: typed.value } }))) way.value = null
+    view.value = await api('PUT /subscribers/:id/address', { at: at.value, body: { address: typed.value } }))) way.value = null
 }
 async function mark() {
   const body = { as: markAs.value, reason: typed.value }
-  if (await attempt(async () => view.value = await api<SubscriberView>(`${path.value}/mark`, { method: 'POST', body }))) way.value = null
+  if (await attempt(async () => view.value = await api('POST /subscribers/:id/mark', { at: at.value, body }))) way.value = null
 }
 async function erase() {
-  if (await attempt(() => api(path.value, { method: 'DELETE' }))) await navigateTo('/subscribers')
+  if (await attempt(() => api('DELETE /subscribers/:id', { at: at.value }))) await navigateTo('/subscribers')
 }
 
 /* Merging: the other one is found by any part of address or name. */
@@ -54,16 +52,14 @@ watch(typed, (text) => {
   clearTimeout(timer)
   if (way.value !== 'merge' || text.trim().length < 2) return
   timer = setTimeout(() => attempt(async () => {
-    const { rows } = await api<SubscribersView>(
-      `subscribers?${new URLSearchParams({ search: text })}`, { asker: `merge-${performance.timeOrigin}` },
-    )
+    const { rows } = await api('GET /subscribers', { query: { search: text }, asker: `merge-${performance.timeOrigin}` })
     found.value = rows.filter(({ id }) => id !== view.value.person.id).slice(0, 6)
   }), 200)
 })
 const result = computed(() => other.value && strictest(view.value.person.status, other.value.status))
 async function merge() {
   const body = { otherId: other.value!.id, address: other.value!.address }
-  if (await attempt(async () => view.value = await api<SubscriberView>(`${path.value}/merge`, { method: 'POST', body }))) way.value = null
+  if (await attempt(async () => view.value = await api('POST /subscribers/:id/merge', { at: at.value, body }))) way.value = null
 }
 </script>
 

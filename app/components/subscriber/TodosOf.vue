@@ -29,9 +29,9 @@ async function changed(work: () => Promise<unknown>) {
   await frame.changed()
 }
 const add = () =>
-  changed(() => api('todos', { method: 'POST', body: { personId: props.id, text: text.value, days: days.value, helper: helper.value } }))
-const finish = (id: number) => changed(() => api(`todos/${id}/done`, { method: 'POST' }))
-const replied = () => changed(() => api(`subscribers/${props.id}/replied`, { method: 'POST' }))
+  changed(() => api('POST /todos', { body: { personId: props.id, text: text.value, days: days.value, helper: helper.value } }))
+const finish = (id: number) => changed(() => api('POST /todos/:id/done', { at: { id } }))
+const replied = () => changed(() => api('POST /subscribers/:id/replied', { at: { id: props.id } }))
 </script>
 
 <template>

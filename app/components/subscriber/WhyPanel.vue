@@ -18,7 +18,7 @@ const keyOf = ({ kind, ownerId, itemId }: EmailOfPerson) => `${kind} ${ownerId} 
 const latest = computed(() => props.view.emails.find(email => keyOf(email) === asked.value))
 const canGoAgain = computed(() => latest.value?.kind === 'course' && !['queued', 'leased', 'handing over'].includes(latest.value.status))
 const again = () => attempt(async () => {
-  await api(`emails/${latest.value!.id}/again`, { method: 'POST' })
+  await api('POST /emails/:id/again', { at: { id: latest.value!.id } })
   emit('changed')
 })
 
@@ -38,9 +38,7 @@ watch([asked, () => props.view], async () => {
   const [kind, owner, ...item] = asked.value.split(' ')
   const question = asked.value
   await attempt(async () => {
-    const answer = await api<string[]>(
-      `subscribers/${props.view.person.id}/why?${new URLSearchParams({ kind: kind!, owner: owner!, item: item.join(' ') })}`,
-    )
+    const answer = await api('GET /subscribers/:id/why', { at: { id: props.view.person.id }, query: { kind: kind!, owner: owner!, item: item.join(' ') } })
     if (asked.value === question) sentences.value = answer
   })
 })

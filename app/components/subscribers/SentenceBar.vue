@@ -6,13 +6,12 @@ import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import type { Field } from '#core/people/field'
 import type { ConditionParts } from '#core/views/audience'
-import type { TaskView } from '#core/views/tasks'
+import type { Doing, TaskView } from '#core/views/tasks'
 import { fieldOptions, isChosen } from '~/audience/fieldOptions'
 import { heldTags } from '~/audience/leaves'
-import { api } from '~/composables/useApi'
+import { api, hrefOf } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { sayNumber, sayPeople } from '~/words/say'
-import { useFrame } from '~/stores/frame'
 import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What is to be done with everybody in the table, or with those picked, said in one sentence with their number. */
@@ -21,7 +20,6 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ begun: [task: TaskView] }>()
 
-const frame = useFrame()
 const { busy, problem, attempt } = useAttempt()
 
 type Action = 'give-tag' | 'take-tag' | 'put-on-list' | 'take-off-list' | 'set-field' | 'enrol' | 'export' | 'erase'
@@ -75,15 +73,26 @@ const label = computed(() => {
   }
 })
 const exportAddress = computed(() =>
-  `/api/subscribers/export?${new URLSearchParams({ ...props.query, columns: props.columns.join(','), ids: props.picked.join(','), workspace: frame.mode })}`)
+  hrefOf('GET /subscribers/export', { query: { ...props.query, columns: props.columns.join(','), ids: props.picked.join(',') } }))
 
+/** An export is only read, by its address. */
+function doingOf(kind: Exclude<Action, 'export'>, id: number): Doing {
+  switch (kind) {
+    case 'give-tag': case 'take-tag': return { kind, tagId: id }
+    case 'put-on-list': case 'take-off-list': return { kind, listId: id }
+    case 'set-field': return { kind, fieldId: id, typed: typed.value }
+    case 'enrol': return { kind, courseId: id }
+    case 'erase': return { kind }
+  }
+}
 async function doIt() {
-  const doing = action.value === 'set-field' ? { kind: action.value, fieldId: which.value, typed: typed.value }
-    : action.value === 'erase' ? { kind: action.value }
-      : { kind: action.value, [`${WHAT[action.value]}Id`]: which.value }
-  const whom = props.picked.length > 0 ? { kind: 'picked', ids: props.picked } : { kind: 'all', query: props.query }
+  if (action.value === 'export') return
+  const doing = doingOf(action.value, which.value!)
+  const whom = props.picked.length > 0
+    ? { kind: 'picked' as const, ids: props.picked }
+    : { kind: 'all' as const, query: props.query }
   await attempt(async () => {
-    const task = await api<TaskView>('tasks', { method: 'POST', body: { whom, doing, said: people.value } })
+    const task = await api('POST /tasks', { body: { whom, doing, said: people.value } })
     erasing.value = false
     number.value = ''
     emit('begun', task)

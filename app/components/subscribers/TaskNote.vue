@@ -5,26 +5,24 @@ import ProgressBar from 'primevue/progressbar'
 import { OUTCOME_WORDS } from '#core/people/task'
 import type { Condition } from '#core/audience/condition'
 import type { TaskView } from '#core/views/tasks'
-import { api } from '~/composables/useApi'
+import { api, hrefOf } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { sayNumber, sayPeople, saySome } from '~/words/say'
-import { useFrame } from '~/stores/frame'
 
 /** How far something done to many has come, what happened, and taking it back. */
 const props = withDefaults(defineProps<{ task: TaskView, closes?: boolean }>(), { closes: true })
 const emit = defineEmits<{ begun: [task: TaskView], changed: [task: TaskView], close: [] }>()
-const frame = useFrame()
 const { busy, problem, attempt } = useAttempt()
 const percent = computed(() => props.task.total === 0 ? 100 : Math.floor(100 * props.task.done / props.task.total))
-const takeBack = () => attempt(async () => emit('begun', await api<TaskView>(`tasks/${props.task.id}/back`, { method: 'POST' })))
-const stop = () => attempt(async () => emit('changed', await api<TaskView>(`tasks/${props.task.id}/stop`, { method: 'POST' })))
+const takeBack = () => attempt(async () => emit('begun', await api('POST /tasks/:id/back', { at: { id: props.task.id } })))
+const stop = () => attempt(async () => emit('changed', await api('POST /tasks/:id/stop', { at: { id: props.task.id } })))
 const title = computed(() => props.task.title[0]!.toUpperCase() + props.task.title.slice(1))
 const many = computed(() => props.task.importId === null ? sayPeople(props.task.total) : saySome(props.task.total, 'row', 'rows'))
 /** Rows that were refused, or came in without a part. */
 const odd = computed(() => {
   const { importId, leftOut, outcomes } = props.task
   const any = leftOut > 0 || outcomes.some(({ outcome }) => outcome === 'refused')
-  return importId !== null && any ? `/api/imports/${importId}/refused?workspace=${frame.mode}` : null
+  return importId !== null && any ? hrefOf('GET /imports/:id/refused', { at: { id: importId } }) : null
 })
 /** What was done, with its numbers, as the rest of a sentence. */
 const did = computed(() => {

@@ -10,8 +10,7 @@ import { hoursOf } from '#core/sequence/standing'
 import { dateFieldsOf } from '#core/sequence/program'
 import { ALWAYS } from '#core/time/hours'
 import { sayMoment } from '#core/time/say'
-import type { CourseView } from '#core/views/course'
-import { api } from '~/composables/useApi'
+import { api, hrefOf } from '~/composables/useApi'
 import { useAddress } from '~/composables/useAddress'
 import { useAttempt } from '~/composables/useAttempt'
 import { useCourseSteps } from '~/composables/useCourseSteps'
@@ -55,14 +54,14 @@ const toast = useToast()
 const { lists, tags, make } = useMarks()
 
 const typed = ref<{ name: string, draft: CourseDraft } | null>(null)
-const { data: course, problem: notThere, load } = useFresh(() => api<CourseView>(`courses/${id}`))
+const { data: course, problem: notThere, load } = useFresh(() => api('GET /courses/:id', { at: { id } }))
 watch(course, (first) => {
   if (first === null || typed.value) return
   typed.value = { name: first.name, draft: first.draft }
   saving.revision.value = first.revision
 })
 const saving = useDraft(typed, async (value, ifMatch) => {
-  const saved = await api<CourseView>(`courses/${id}`, { method: 'PUT', body: value, ifMatch })
+  const saved = await api('PUT /courses/:id', { at: { id }, body: value, ifMatch })
   course.value = saved
   return saved.revision
 })
@@ -117,7 +116,7 @@ const asking = ref(false)
 async function ask() {
   asked.value = true
   if (!(await flush())) return
-  const now = await api<CourseView>(`courses/${id}`)
+  const now = await api('GET /courses/:id', { at: { id } })
   course.value = now
   if (now.outlook.missing.length === 0) asking.value = true
   else openId.value = now.outlook.missing.find(row => row.stepId !== null)?.stepId ?? null
@@ -154,7 +153,7 @@ const { busy: turning, problem: stopProblem, attempt } = useAttempt()
 const confirmation = useConfirm()
 const ending = useEnding()
 const stopOrResume = (how: 'stop' | 'go-on') => attempt(async () => {
-  await api(`courses/${id}/${how}`, { method: 'POST' })
+  await api(`POST /courses/:id/${how}`, { at: { id } })
   await reload()
   await frame.changed()
 })
@@ -171,7 +170,7 @@ const deleteIt = () => ending.ask({
     : 'Nobody is inside. Sent emails stay in the histories.',
   accept: async () => {
     await flush()
-    await api(`courses/${id}`, { method: 'DELETE' })
+    await api('DELETE /courses/:id', { at: { id } })
     await frame.changed()
     await navigateTo('/courses')
   },
@@ -265,7 +264,7 @@ const deleteIt = () => ending.ask({
       </div>
       <p v-if="typed.draft.steps.length === 0" class="second">No steps yet.</p>
       <p class="more"><AddStep where="at the end of the course" @add="kind => add(kind)" /></p>
-      <p class="second small along">Take it along: <a :href="`/api/courses/${id}/export?as=json&workspace=${frame.mode}`">as JSON</a> or <a :href="`/api/courses/${id}/export?as=folder&workspace=${frame.mode}`">as a folder of Markdown files</a>. It can be brought in again under Courses, here or elsewhere.</p>
+      <p class="second small along">Take it along: <a :href="hrefOf('GET /courses/:id/export', { at: { id }, query: { as: 'json' } })">as JSON</a> or <a :href="hrefOf('GET /courses/:id/export', { at: { id }, query: { as: 'folder' } })">as a folder of Markdown files</a>. It can be brought in again under Courses, here or elsewhere.</p>
       <RulesBeside kind="course" :id="id" class="beside" />
     </template>
 

@@ -20,7 +20,7 @@ import ShelfSwitch from '~/components/ShelfSwitch.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
 
 const frame = useFrame()
-const { data: courses, problem } = useFresh(() => api<CourseLine[]>('courses'))
+const { data: courses, problem } = useFresh(() => api('GET /courses'))
 const { shown, away, showsAway } = useShelf('course', () => courses.value)
 const { makeCourse } = useMaking()
 const making = ref(false)

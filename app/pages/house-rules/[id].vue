@@ -9,7 +9,6 @@ import Select from 'primevue/select'
 import { RULE_TEMPLATES, ruleOfTemplate } from '#core/rules/templates'
 import { asksNothing, type Action, type Often, type RuleInput } from '#core/rules/rule'
 import { sayRuleParts } from '#core/rules/say'
-import type { RuleView, SavedRule } from '#core/views/rules'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useKeeping } from '~/composables/useKeeping'
@@ -36,7 +35,7 @@ const frame = useFrame()
 const id = route.params.id === 'new' ? null : Number(route.params.id)
 
 const { parts, problem: partsProblem } = provideRuleParts()
-const { data: view, problem: loading, load } = useFresh(async () => id === null ? null : api<RuleView>(`rules/${id}`))
+const { data: view, problem: loading, load } = useFresh(async () => id === null ? null : api('GET /rules/:id', { at: { id } }))
 /** Null until it is known, for a new one what the way here says. */
 function asSaved(): RuleInput | null {
   if (!parts.value || (id !== null && !view.value)) return null
@@ -50,14 +49,13 @@ function asSaved(): RuleInput | null {
 const circle = ref<string | null>(null)
 let evenInCircle = false
 async function send(body: RuleInput) {
-  const outcome = await api<SavedRule>(id === null ? 'rules' : `rules/${id}`, {
-    method: id === null ? 'POST' : 'PUT', body: { ...body, evenInCircle },
-  })
+  const whole = { ...body, evenInCircle }
+  const outcome = await (id === null ? api('POST /rules', { body: whole }) : api('PUT /rules/:id', { at: { id }, body: whole }))
   circle.value = outcome.saved ? null : outcome.circle
   return outcome.saved ? outcome.id : null
 }
 const { typed, changed, busy, problem, save, remove } = useKeeping<RuleInput>({
-  id, at: { api: 'rules', screen: '/house-rules' }, noun: 'rule', saved: asSaved, load, send,
+  id, screen: '/house-rules', noun: 'rule', saved: asSaved, load, send, drop: at => api('DELETE /rules/:id', { at }),
   said: ({ on }) => on ? 'The rule is saved and at work' : 'The rule is saved, and off',
 })
 async function keep(inCircle: boolean) {

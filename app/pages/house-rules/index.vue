@@ -22,7 +22,7 @@ import SidePanel from '~/components/SidePanel.vue'
 import TryPanel from '~/components/rule/TryPanel.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
 
-const { data: rules, problem, load } = useFresh(() => api<RuleLine[]>('rules'))
+const { data: rules, problem, load } = useFresh(() => api('GET /rules'))
 const { shown: inSight, away, showsAway } = useShelf('rule', () => rules.value)
 const { parts } = provideRuleParts()
 const sought = ref('')
@@ -42,7 +42,7 @@ const standing = computed(() => {
     : `${saySome(all.length, 'rule', 'rules')}, ${on} at work; in the last 30 days they acted ${all.reduce((sum, { times30 }) => sum + times30, 0).toLocaleString('en-GB')} times.`
 })
 async function switchRule(rule: RuleLine, on: boolean) {
-  await attempt(() => api(`rules/${rule.id}/switch`, { method: 'POST', body: { on } }))
+  await attempt(() => api('POST /rules/:id/switch', { at: { id: rule.id }, body: { on } }))
   await load()
 }
 </script>

@@ -7,7 +7,7 @@ import InputText from 'primevue/inputtext'
 import { LINK_ACTIONS, type Action } from '#core/rules/rule'
 import type { Condition } from '#core/audience/condition'
 import { sayMoment } from '#core/time/say'
-import type { LinkInput, LinkView } from '#core/views/links'
+import type { LinkInput } from '#core/views/links'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useKeeping } from '~/composables/useKeeping'
@@ -32,12 +32,14 @@ const zone = computed(() => frame.zone)
 const { parts, problem: partsProblem } = provideRuleParts()
 const days = ref(14)
 const { data: view, problem: loading, load } = useFresh(
-  async () => id === null ? null : api<LinkView>(`links/${id}?days=${days.value}`), () => days.value,
+  async () => id === null ? null : api('GET /links/:id', { at: { id }, query: { days: days.value } }), () => days.value,
 )
 const pick = ({ name, url, note, does, asks }: LinkInput): LinkInput => ({ name, url, note, does, asks })
 const NEW: LinkInput = { name: '', url: 'https://', note: '', does: [], asks: false }
 const { typed, changed, busy, problem, save, remove } = useKeeping<LinkInput>({
-  id, at: { api: 'links', screen: '/links' }, noun: 'link', saved: () => id === null ? NEW : view.value && pick(view.value), load,
+  id, screen: '/links', noun: 'link', saved: () => id === null ? NEW : view.value && pick(view.value), load,
+  send: async body => (await (id === null ? api('POST /links', { body }) : api('PUT /links/:id', { at: { id }, body }))).id,
+  drop: at => api('DELETE /links/:id', { at }),
 })
 const moved = computed(() => view.value !== null && typed.value !== null && view.value.url !== typed.value.url)
 

@@ -5,7 +5,6 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import type { Condition } from '#core/audience/condition'
 import { sayDay } from '#core/time/say'
-import type { LinkLine } from '#core/views/links'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useShelf } from '~/composables/useArchive'
@@ -20,7 +19,7 @@ import ProblemNote from '~/components/ProblemNote.vue'
 /** The library of tracked links. */
 const frame = useFrame()
 const zone = computed(() => frame.zone)
-const { data: links, problem } = useFresh(() => api<LinkLine[]>('links'))
+const { data: links, problem } = useFresh(() => api('GET /links'))
 const { shown: inSight, away, showsAway } = useShelf('link', () => links.value)
 const followed = (linkId: number) =>
   JSON.stringify({ kind: 'all', of: [{ kind: 'followed', linkId, within: null, times: 1 }] } satisfies Condition)

@@ -18,7 +18,7 @@ import ShelfSwitch from '~/components/ShelfSwitch.vue'
 import UnmatchedPayments from '~/components/offer/UnmatchedPayments.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
 
-const { data: offers, problem } = useFresh(() => api<OfferLine[]>('offers'))
+const { data: offers, problem } = useFresh(() => api('GET /offers'))
 const { shown, away, showsAway } = useShelf('offer', () => offers.value)
 const { makeOffer } = useMaking()
 const making = ref(false)
@@ -80,7 +80,7 @@ const standing = computed(() => {
     </div>
     <NameDialog
       v-model:visible="making" title="New offer" label="What it is called: buyers see it on their receipt" example="Long-Stitch Journals"
-      action="Make the offer" :make="name => makeOffer(name, { from: from || null })">
+      action="Make the offer" :make="name => makeOffer(name, from || null)">
       <div class="field">
         <label for="from">It begins as</label>
         <Select v-model="from" input-id="from" :options="beginnings" option-label="name" option-value="value" />

@@ -8,7 +8,7 @@ import type { SalesSpec, SaleTarget } from '#core/exchange/sales'
 import { CURRENCIES, sayMoney } from '#core/money/money'
 import type { DateOrder } from '#core/people/field'
 import { sayZone } from '#core/time/say'
-import type { OfferLine, PastSalesView } from '#core/views/offers'
+import type { PastSalesView } from '#core/views/offers'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
@@ -19,7 +19,7 @@ import PageHead from '~/components/PageHead.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
 
 const frame = useFrame()
-const { data: offers } = useFresh(() => api<OfferLine[]>('offers'))
+const { data: offers } = useFresh(() => api('GET /offers'))
 const { attempt, busy, problem } = useAttempt()
 const file = ref<File | null>(null)
 const view = ref<PastSalesView | null>(null)
@@ -42,10 +42,8 @@ const nameOf = (target: SaleTarget) => TARGETS.find(({ value }) => value === tar
 const choices = computed(() => [{ id: 0, name: 'none' }, ...(offers.value ?? []).map(({ id, name }) => ({ id, name }))])
 
 function ask(bring: boolean): Promise<PastSalesView> {
-  const query = new URLSearchParams({
-    bring: String(bring), unknown: unknown.value, starts: String(starts.value), ...spec.value && { spec: JSON.stringify(spec.value) },
-  })
-  return api<PastSalesView>(`past-sales?${query}`, { method: 'POST', file: file.value! })
+  const query = { bring, unknown: unknown.value, starts: starts.value, spec: spec.value && JSON.stringify(spec.value) }
+  return api('POST /past-sales', { query, file: file.value! })
 }
 async function bring(dropped: File) {
   file.value = dropped

@@ -17,7 +17,7 @@ import PageHead from '~/components/PageHead.vue'
 import ShelfSwitch from '~/components/ShelfSwitch.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
 
-const { data: pages, problem } = useFresh(() => api<PageLine[]>('pages'))
+const { data: pages, problem } = useFresh(() => api('GET /pages'))
 const { shown, away, showsAway } = useShelf('page', () => pages.value)
 const { makePage } = useMaking()
 const making = ref(false)
@@ -82,7 +82,7 @@ const standing = computed(() => {
     </section>
     <NameDialog
       v-model:visible="making" title="New opt-in page" label="What you call it; visitors do not see this" example="Sheet kit"
-      action="Make the page" width="620px" :make="name => makePage(name, { beginning })">
+      action="Make the page" width="620px" :make="name => makePage(name, beginning)">
       <fieldset>
         <legend class="small second">It begins as</legend>
         <label v-for="one in beginnings" :key="String(one.value)" class="beginning" :class="{ on: beginning === one.value }">

@@ -10,7 +10,7 @@ import { peopleFrom } from '#core/audience/fromSource'
 import { sayMoney, type Money } from '#core/money/money'
 import { isSameSource, type SourceKey } from '#core/page/touch'
 import { sayDay, sayZone } from '#core/time/say'
-import type { SourceLine, SourcesView } from '#core/views/sources'
+import type { SourceLine } from '#core/views/sources'
 import { useAddress } from '~/composables/useAddress'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
@@ -25,7 +25,7 @@ const frame = useFrame()
 const zone = computed(() => frame.zone)
 const { values, set } = useAddress({ months: '3' })
 const { data: view, problem, load } = useFresh(
-  () => api<SourcesView>(`sources?months=${encodeURIComponent(values.value.months)}`), () => values.value.months,
+  () => api('GET /sources', { query: { months: values.value.months } }), () => values.value.months,
 )
 const STRETCHES = [
   { value: '1', name: 'this month' }, ...[3, 6, 12].map(months => ({ value: String(months), name: `the last ${months} months` })),

@@ -5,7 +5,6 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import type { Condition } from '#core/audience/condition'
 import type { SegmentInput } from '#core/audience/segment'
-import type { SegmentLine } from '#core/views/audience'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useKeeping } from '~/composables/useKeeping'
@@ -24,7 +23,7 @@ const route = useRoute()
 const id = route.params.id === 'new' ? null : Number(route.params.id)
 
 const { parts, problem: partsProblem } = provideParts()
-const { data: segments, problem: loading, load } = useFresh(() => api<SegmentLine[]>('segments'))
+const { data: segments, problem: loading, load } = useFresh(() => api('GET /segments'))
 const saved = computed(() => segments.value?.find(segment => segment.id === id) ?? null)
 useUntil(() => saved.value?.people === null, load)
 const fixed = computed(() => saved.value?.code === 'may-be-mailed')
@@ -43,8 +42,9 @@ function beginning(): Condition {
 const NEW: SegmentInput = { name: '', note: '', condition: beginning() }
 const pick = ({ name, note, condition }: SegmentInput): SegmentInput => ({ name, note, condition })
 const { typed, changed, busy, problem, save, remove } = useKeeping<SegmentInput>({
-  id, at: { api: 'segments', screen: '/segments' }, noun: 'segment', saved: () => id === null ? NEW : saved.value && pick(saved.value),
-  load,
+  id, screen: '/segments', noun: 'segment', saved: () => id === null ? NEW : saved.value && pick(saved.value), load,
+  send: async body => (await (id === null ? api('POST /segments', { body }) : api('PUT /segments/:id', { at: { id }, body }))).id,
+  drop: at => api('DELETE /segments/:id', { at }),
 })
 const takeAway = () => remove({
   header: `Delete ${saved.value!.name}?`, message: 'The condition goes; nobody’s record changes by it.', acceptLabel: 'Delete the segment',

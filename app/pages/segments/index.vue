@@ -19,7 +19,7 @@ import ProblemNote from '~/components/ProblemNote.vue'
 
 const frame = useFrame()
 const zone = computed(() => frame.zone)
-const { data: segments, problem, load } = useFresh(() => api<SegmentLine[]>('segments'))
+const { data: segments, problem, load } = useFresh(() => api('GET /segments'))
 const { shown, away, showsAway } = useShelf('segment', () => segments.value)
 useUntil(() => segments.value?.some(segment => segment.people === null) ?? false, load)
 

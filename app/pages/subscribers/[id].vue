@@ -5,7 +5,7 @@ import { sayEvent } from '#core/events'
 import { sayHeldBack } from '#core/sending/reasons'
 import { saySource } from '#core/people/source'
 import { sayDay, sayExactly, sayMoment, sayZone } from '#core/time/say'
-import type { EmailOfPerson, SubscriberView } from '#core/views/people'
+import type { EmailOfPerson } from '#core/views/people'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { saySome } from '~/words/say'
@@ -24,7 +24,7 @@ import ProblemNote from '~/components/ProblemNote.vue'
 const id = Number(useRoute().params.id)
 const frame = useFrame()
 const zone = computed(() => frame.zone)
-const { data: view, problem, load } = useFresh(() => api<SubscriberView>(`subscribers/${id}`))
+const { data: view, problem, load } = useFresh(() => api('GET /subscribers/:id', { at: { id } }))
 
 const COURSE_WORDS = { open: 'inside', finished: 'finished', left: 'left' } as const
 const standing = computed(() => {

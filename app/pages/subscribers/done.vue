@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { sayMoment } from '#core/time/say'
-import type { TaskView } from '#core/views/tasks'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useUntil } from '~/composables/useUntil'
@@ -13,7 +12,7 @@ import ProblemNote from '~/components/ProblemNote.vue'
 /** What was lately done to many at once: how far it is, what happened, and taking it back. */
 const frame = useFrame()
 const zone = computed(() => frame.zone)
-const { data: tasks, problem, load } = useFresh(() => api<TaskView[]>('tasks'))
+const { data: tasks, problem, load } = useFresh(() => api('GET /tasks'))
 useUntil(() => tasks.value?.some(task => task.endedAt === null) ?? false, load)
 </script>
 

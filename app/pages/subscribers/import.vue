@@ -6,7 +6,6 @@ import { DELIMITER_WORDS, type Delimiter, type ImportColumn, type ImportSpec } f
 import type { Field } from '#core/people/field'
 import { localOf } from '#core/time/zone'
 import type { ImportPlan, ImportView } from '#core/views/imports'
-import type { TaskView } from '#core/views/tasks'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useTask } from '~/composables/useTask'
@@ -37,15 +36,12 @@ const terms = ref<Terms>({
   oddCells: 'leave-out',
 })
 
-const loadFields = async () => fields.value = await api<Field[]>('fields')
+const loadFields = async () => fields.value = await api('GET /fields')
 
 /** Brings the file in; a second time with another encoding or sign, where the guess was wrong. */
 async function bring(dropped: File, as: { encoding?: Encoding, delimiter?: Delimiter } = {}) {
-  const query = new URLSearchParams({
-    name: dropped.name, ...(as.encoding && { encoding: as.encoding }), ...(as.delimiter && { delimiter: as.delimiter }),
-  })
   await reading.attempt(async () => {
-    const [read] = await Promise.all([api<ImportView>(`imports?${query}`, { method: 'POST', file: dropped }), loadFields()])
+    const [read] = await Promise.all([api('POST /imports', { query: { name: dropped.name, ...as }, file: dropped }), loadFields()])
     file.value = dropped
     view.value = read
     columns.value = read.guess
@@ -85,15 +81,13 @@ async function look() {
   }
   const asked = JSON.stringify(spec.value)
   await planning.attempt(async () => {
-    const answer = await api<ImportPlan>(`imports/${view.value!.id}/plan`, {
-      method: 'POST', body: spec.value, asker: `import-${performance.timeOrigin}`,
-    })
+    const answer = await api('POST /imports/:id/plan', { at: { id: view.value!.id }, body: spec.value!, asker: `import-${performance.timeOrigin}` })
     plan.value = answer
     planned.value = asked
   })
 }
 const begin = () => beginning.attempt(async () => {
-  follow(await api<TaskView>(`imports/${view.value!.id}/begin`, { method: 'POST', body: spec.value }))
+  follow(await api('POST /imports/:id/begin', { at: { id: view.value!.id }, body: spec.value! }))
   view.value = null
 })
 const problem = computed(() => planning.problem.value ?? beginning.problem.value)

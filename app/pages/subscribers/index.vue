@@ -5,7 +5,7 @@ import Button from 'primevue/button'
 import Select from 'primevue/select'
 import InputText from 'primevue/inputtext'
 import type { Condition } from '#core/audience/condition'
-import type { PeopleOrder, SubscribersCount, SubscribersView } from '#core/views/people'
+import type { PeopleOrder } from '#core/views/people'
 import type { Status } from '#core/people/status'
 import { api } from '~/composables/useApi'
 import { useAddress, useSearchBox } from '~/composables/useAddress'
@@ -31,17 +31,18 @@ const NARROWING = {
 }
 const { values, set, question } = useAddress({ ...NARROWING, search: '', sort: 'newest', page: '0' })
 const { data: view, problem } = useFresh(
-  () => api<SubscribersView>(`subscribers?${question.value}`, { asker: `subscribers-${performance.timeOrigin}` }), () => question.value,
+  () => api('GET /subscribers', { query: question.value, asker: `subscribers-${performance.timeOrigin}` }), () => question.value,
 )
 /** How many there are in all; null while that is being counted. */
-const counting = computed(() => new URLSearchParams({
-  ...Object.fromEntries(new URLSearchParams(question.value)), page: '', sort: '',
-}).toString().replace(/&?(page|sort)=/g, ''))
+const counting = computed(() => {
+  const { page: _, sort: __, ...narrowed } = question.value
+  return narrowed
+})
 const { data: counted } = useFresh(async () => {
-  const asked = counting.value
-  return { asked, ...await api<SubscribersCount>(`subscribers/count?${asked}`, { asker: `count-${performance.timeOrigin}` }) }
+  const query = counting.value
+  return { asked: JSON.stringify(query), ...await api('GET /subscribers/count', { query, asker: `count-${performance.timeOrigin}` }) }
 }, () => counting.value)
-const total = computed(() => counted.value?.asked === counting.value ? counted.value.total : null)
+const total = computed(() => counted.value?.asked === JSON.stringify(counting.value) ? counted.value.total : null)
 const { parts } = provideParts()
 const { columns, shown } = useColumns(parts)
 // The same list until it changes: the whole table is drawn anew with another one.
@@ -79,8 +80,7 @@ const everybody = () => {
 /* What is done with them */
 const picked = ref<number[]>([])
 const { task, follow } = useTask()
-const asked = computed(() => Object.fromEntries(new URLSearchParams(question.value)))
-watch(() => JSON.stringify({ ...asked.value, page: '', sort: '' }), () => picked.value = [])
+watch(() => JSON.stringify(counting.value), () => picked.value = [])
 function begun(next: TaskView) {
   picked.value = []
   follow(next)
@@ -148,7 +148,7 @@ const saveAsSegment = () => navigateTo({ path: '/segments/new', query: { where: 
           </span>
         </div>
         <SentenceBar
-          v-if="parts && !nothing" :total="total" :picked="picked" :query="asked" :columns="shown" :parts="parts" @begun="begun" />
+          v-if="parts && !nothing" :total="total" :picked="picked" :query="question" :columns="shown" :parts="parts" @begun="begun" />
         <PeopleTable
           v-if="!nothing" v-model:picked="picked" :rows="view.rows" :held-back="view.heldBack" :columns="drawn" :zone="zone"
           :taken="280 + (view.narrowedTo ? 56 : 0) + (task ? 70 : 0)" />

@@ -60,7 +60,12 @@ const PART_OF: Record<string, string> = {
 }
 const partOf = (field: string) => PART_OF[field] ?? 'page'
 
-const { view, typed, saving, notThere, load, missing, wrong, publish, takeDown } = usePublished<OfferContent, OfferView>(`offers/${id}`, {
+const { view, typed, saving, notThere, load, missing, wrong, publish, takeDown } = usePublished<OfferContent, OfferView>({
+  ask: () => api('GET /offers/:id', { at: { id } }),
+  save: (body, ifMatch) => api('PUT /offers/:id', { at: { id }, body, ifMatch }),
+  publish: ifMatch => api('POST /offers/:id/publish', { at: { id }, ifMatch }),
+  takeDown: () => api('DELETE /offers/:id/publish', { at: { id } }),
+}, {
   goTo(field) {
     set({ part: partOf(field) })
     if (partOf(field) === 'page') goTo(field, typed.value!.draft.sections)
@@ -117,7 +122,7 @@ const deleteIt = () => ending.ask({
   message: `It is off the web at once. Who bought it has it as before, with its receipts and its file; its sales stay in the histories.${
     waiting.value > 0 ? ` ${sayPeople(waiting.value)} on the waiting list will get no email.` : ''}`,
   accept: async () => {
-    await api(`offers/${id}`, { method: 'DELETE' })
+    await api('DELETE /offers/:id', { at: { id } })
     await frame.changed()
     await navigateTo('/offers')
   },

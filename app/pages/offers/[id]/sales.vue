@@ -6,7 +6,7 @@ import { sayMoney, type Money } from '#core/money/money'
 import { sayDay, sayMoment, sayZone } from '#core/time/say'
 import type { SalesView, SaleState } from '#core/views/offers'
 import { useAddress } from '~/composables/useAddress'
-import { api } from '~/composables/useApi'
+import { api, hrefOf } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { sayInterval, sayNumber, sayRate, saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
@@ -20,7 +20,7 @@ const id = Number(useRoute().params.id)
 const frame = useFrame()
 const zone = computed(() => frame.zone)
 const { values, set, question } = useAddress({ days: '28', state: 'bought', coupon: '', source: '', word: '', email: '', page: '0' })
-const { data: view, problem } = useFresh(() => api<SalesView>(`offers/${id}/sales?${question.value}`), () => question.value)
+const { data: view, problem } = useFresh(() => api('GET /offers/:id/sales', { at: { id }, query: question.value }), () => question.value)
 const STRETCHES = [7, 28, 90, 365, 730].map(days => ({ value: String(days), name: `the last ${days} days` }))
 
 const STATE_WORDS: Record<SaleState, string> = {
@@ -65,7 +65,7 @@ const brought = ({ source, email }: { source: string | null, email: string | nul
     <PageHead :title="`Sales: ${view.name}`" :back="{ to: `/offers/${id}`, name: view.name }">
       From {{ sayDay(view.from, zone) }} to {{ sayDay(view.to - 1, zone) }}, {{ sayZone(zone) }}.
       <template #actions>
-        <a :href="`/api/offers/${id}/sales-file?workspace=${frame.mode}`" download class="file">All of them as CSV</a>
+        <a :href="hrefOf('GET /offers/:id/sales-file', { at: { id } })" download class="file">All of them as CSV</a>
         <Select
           :model-value="values.days" :options="STRETCHES" option-label="name" option-value="value" aria-label="Which days"
           @update:model-value="days => set({ days })" />

@@ -55,7 +55,12 @@ const PART_OF: Record<string, string> = {
 }
 const partOf = (field: string) => PART_OF[field] ?? (/^[ab]\d/.test(field) ? 'form' : /^r\d/.test(field) ? 'after' : 'page')
 
-const { afresh, view, typed, saving, notThere, missing, wrong, publish, takeDown } = usePublished<PageContent, PageView>(`pages/${id}`, {
+const { afresh, view, typed, saving, notThere, missing, wrong, publish, takeDown } = usePublished<PageContent, PageView>({
+  ask: () => api('GET /pages/:id', { at: { id } }),
+  save: (body, ifMatch) => api('PUT /pages/:id', { at: { id }, body, ifMatch }),
+  publish: ifMatch => api('POST /pages/:id/publish', { at: { id }, ifMatch }),
+  takeDown: () => api('DELETE /pages/:id/publish', { at: { id } }),
+}, {
   goTo(field) {
     set({ part: partOf(field) })
     if (partOf(field) === 'page') goTo(field, typed.value!.draft.sections)
@@ -105,7 +110,7 @@ const deleteIt = () => ending.ask({
   thing: { kind: 'page', id }, header: `Delete ${view.value!.name}?`, acceptLabel: 'Delete the page',
   message: 'It is off the web at once, and its address is free. Who opted in on it stays who they are, with what they agreed to.',
   accept: async () => {
-    await api(`pages/${id}`, { method: 'DELETE' })
+    await api('DELETE /pages/:id', { at: { id } })
     await frame.changed()
     await navigateTo('/pages')
   },

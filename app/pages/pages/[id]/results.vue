@@ -28,7 +28,7 @@ const toast = useToast()
 const zone = computed(() => frame.zone)
 const { values, set } = useAddress({ days: '28' })
 const { data: view, problem, load } = useFresh(
-  () => api<PageResults>(`pages/${id}/results?days=${encodeURIComponent(values.value.days)}`), () => values.value.days,
+  () => api('GET /pages/:id/results', { at: { id }, query: { days: values.value.days } }), () => values.value.days,
 )
 const STRETCHES = [7, 28, 90, 365].map(days => ({ value: String(days), name: `the last ${days} days` }))
 
@@ -40,7 +40,7 @@ const who = (touchId: number | null, did: OptInFate = 'pressed', resultId: strin
 const naming = useAttempt()
 const name = ref('')
 async function nameSource() {
-  if (!await naming.attempt(() => api('sources', { method: 'POST', body: { name: name.value } }))) return
+  if (!await naming.attempt(() => api('POST /sources', { body: { name: name.value } }))) return
   name.value = ''
   await load()
 }
