@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { kindOf } from '#core/sending/kinds'
 import { navigateTo } from '#imports'
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { scaleSqrt, scaleTime } from 'd3'
 import Dialog from 'primevue/dialog'
 import Button from 'primevue/button'
 import { sayDay, sayMoment, sayTime, sayZone } from '#core/time/say'
 import { DAY, addDays, instantOf, localOf } from '#core/time/zone'
+import { useWidth } from '~/composables/useWidth'
 import { api, ApiProblem } from '~/composables/useApi'
 import { useFrame } from '~/stores/frame'
 import { sayPeople } from '~/words/say'
@@ -25,12 +26,7 @@ const HEIGHT = 86
 const GROUND = 60
 const TALLEST = 38
 const strip = ref<HTMLElement>()
-const width = ref(784)
-const watcher = new ResizeObserver(([entry]) => {
-  width.value = Math.max(200, entry!.contentRect.width)
-})
-onMounted(() => strip.value && watcher.observe(strip.value))
-onBeforeUnmount(() => watcher.disconnect())
+const width = useWidth(strip, { least: 200, before: 784 })
 
 const x = computed(() => {
   const now = rail.value?.now ?? 0

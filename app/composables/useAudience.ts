@@ -1,5 +1,6 @@
 /** Whom a condition holds for, counted anew a moment after each change; an answer to an older question is dropped. */
 import { onBeforeUnmount, ref, watch, type Ref } from 'vue'
+import { useTimeoutFn } from '@vueuse/core'
 import type { Condition } from '#core/audience/condition'
 import type { AudienceMore, AudienceView } from '#core/views/audience'
 import { api, ApiProblem } from './useApi'
@@ -16,7 +17,6 @@ export function useAudience(condition: () => Condition | null, segmentId: () => 
   const problem = ref<string | null>(null)
   const counting = ref(false)
   let latest = 0
-  let timer: ReturnType<typeof setTimeout> | undefined
 
   async function count() {
     const mine = ++latest
@@ -42,17 +42,14 @@ export function useAudience(condition: () => Condition | null, segmentId: () => 
     }
   }
 
+  const soon = useTimeoutFn(count, QUIET_MS, { immediate: false })
   watch(() => JSON.stringify(condition()), () => {
     // What stands there is out of date from the first letter on.
     counting.value = true
     latest++
-    clearTimeout(timer)
-    timer = setTimeout(count, QUIET_MS)
+    soon.start()
   }, { immediate: true })
   watch(() => frame.moved, count)
-  onBeforeUnmount(() => {
-    latest++
-    clearTimeout(timer)
-  })
+  onBeforeUnmount(() => latest++)
   return { view, more, problem, counting }
 }

@@ -1,5 +1,6 @@
 /** A draft that saves itself a moment after the last change, and never loses what was typed. */
-import { onBeforeUnmount, ref, watch, type Ref } from 'vue'
+import { ref, watch, type Ref } from 'vue'
+import { useEventListener, useTimeoutFn } from '@vueuse/core'
 import { onBeforeRouteLeave } from '#imports'
 import { ApiProblem } from './useApi'
 
@@ -31,18 +32,19 @@ export interface Draft {
 export function useDraft<Value>(value: Ref<Value | null>, save: (value: Value, seen: string | undefined) => Promise<string>): Draft {
   const state = ref<SaveState>('saved')
   const problem = ref<ApiProblem | null>(null)
-  let timer: ReturnType<typeof setTimeout> | undefined
   let underWay: Promise<boolean> | null = null
   let savedAs: string | null = null
   const revision = ref<string>()
 
+  const wait = ref(QUIET_MS)
+  const next = useTimeoutFn(() => void flush(), wait, { immediate: false })
   const again = (ms: number) => {
-    clearTimeout(timer)
-    timer = setTimeout(() => void flush(), ms)
+    wait.value = ms
+    next.start()
   }
 
   async function flush(): Promise<boolean> {
-    clearTimeout(timer)
+    next.stop()
     if (underWay) await underWay
     const text = JSON.stringify(value.value)
     if (value.value === null || text === savedAs) return state.value !== 'failed' && state.value !== 'elsewhere'
@@ -82,13 +84,8 @@ export function useDraft<Value>(value: Ref<Value | null>, save: (value: Value, s
     if (await flush() || (state.value !== 'failed' && state.value !== 'elsewhere')) return true
     return window.confirm(`The last changes could not be saved: ${problem.value?.message} Leave without them?`)
   })
-  const warn = (event: BeforeUnloadEvent) => {
+  useEventListener(window, 'beforeunload', (event) => {
     if (state.value !== 'saved') event.preventDefault()
-  }
-  window.addEventListener('beforeunload', warn)
-  onBeforeUnmount(() => {
-    clearTimeout(timer)
-    window.removeEventListener('beforeunload', warn)
   })
 
   function changedElsewhere() {

@@ -1,4 +1,5 @@
 /** Data of a screen that follows the clock: loaded at once, and again whenever time has moved on. */
+import { dequal } from 'dequal'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch, type Ref } from 'vue'
 import { useFrame } from '~/stores/frame'
 import { ApiProblem } from './useApi'
@@ -47,7 +48,7 @@ export function useFresh<Data>(ask: () => Promise<Data>, sources: () => unknown 
       // A slow answer to an older question must not overwrite a newer one.
       if (mine === latest) {
         // Most often nothing has changed, and a long table need not be drawn again.
-        if (JSON.stringify(answer) !== JSON.stringify(answered.value)) answered.value = answer
+        if (!dequal(answer, answered.value)) answered.value = answer
         problem.value = null
       }
     }

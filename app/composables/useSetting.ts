@@ -1,4 +1,5 @@
 /** One part of the settings as it is typed: it follows what is saved, until something else is typed. */
+import { dequal } from 'dequal'
 import { computed, ref, watch, type Ref } from 'vue'
 import { useAttempt } from './useAttempt'
 import { useFresh } from './useFresh'
@@ -13,7 +14,7 @@ interface Setting<Told, Typed> {
 export function useSetting<Told, Typed>({ ask, pick, keep }: Setting<Told, Typed>) {
   const { data: told, problem: loading } = useFresh(ask)
   const typed = ref(null) as Ref<Typed | null>
-  const same = (one: Told | null, other: Typed | null) => one !== null && JSON.stringify(pick(one)) === JSON.stringify(other)
+  const same = (one: Told | null, other: Typed | null) => one !== null && dequal(pick(one), other)
   watch(told, (now, before) => {
     // A copy: what is told may not be typed over.
     if (now !== null && (typed.value === null || same(before, typed.value))) typed.value = JSON.parse(JSON.stringify(pick(now))) as Typed

@@ -1,5 +1,6 @@
 /** Follows something that is done to many at once, until it is over. */
-import { onBeforeUnmount, ref, watch, type Ref } from 'vue'
+import { ref, watch, type Ref } from 'vue'
+import { useTimeoutFn } from '@vueuse/core'
 import type { TaskView } from '#core/views/tasks'
 import { api } from './useApi'
 import { useFrame } from '~/stores/frame'
@@ -9,7 +10,6 @@ const LOOK_MS = 400
 export function useTask(): { task: Ref<TaskView | null>, follow(task: TaskView): void } {
   const frame = useFrame()
   const task = ref<TaskView | null>(null)
-  let timer: ReturnType<typeof setTimeout> | undefined
 
   async function look() {
     const id = task.value?.id
@@ -19,15 +19,15 @@ export function useTask(): { task: Ref<TaskView | null>, follow(task: TaskView):
     if (task.value?.id !== id) return
     task.value = now ?? { ...task.value }
   }
+  const again = useTimeoutFn(look, LOOK_MS, { immediate: false })
   watch(task, (now, before) => {
-    clearTimeout(timer)
+    again.stop()
     if (!now) return
-    if (now.endedAt === null) timer = setTimeout(look, LOOK_MS)
+    if (now.endedAt === null) again.start()
     else if (before?.id === now.id && before.endedAt === null) {
       frame.moved++
       void frame.changed()
     }
   })
-  onBeforeUnmount(() => clearTimeout(timer))
   return { task, follow: next => task.value = next }
 }

@@ -1,9 +1,8 @@
 /** Asks again and again while something is still under way; not at all once it is over, nor after the screen was left. */
-import { onBeforeUnmount } from 'vue'
+import { useIntervalFn } from '@vueuse/core'
 
 const AGAIN_MS = 700
 
 export function useUntil(underWay: () => boolean, load: () => Promise<unknown>): void {
-  const timer = setInterval(() => underWay() && void load(), AGAIN_MS)
-  onBeforeUnmount(() => clearInterval(timer))
+  useIntervalFn(() => underWay() && void load(), AGAIN_MS)
 }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { onMounted, ref, watch } from 'vue'
+import { useTimeoutFn } from '@vueuse/core'
 import { useRoute } from '#imports'
 import Toast from 'primevue/toast'
 import ConfirmDialog from 'primevue/confirmdialog'
@@ -15,20 +16,20 @@ const AT_REST_MS = 4000
 const MOVING_MS = 300
 /** While much is done on a big workspace an answer takes longer: looking must not hinder the work. */
 const REST = 4
-let timer: ReturnType<typeof setTimeout> | undefined
+const wait = ref(AT_REST_MS)
+const next = useTimeoutFn(() => void look(), wait, { immediate: false })
 
 async function look() {
   // The server may be away for a moment: the next look finds it again.
   const before = performance.now()
   await frame.loadRail().catch(() => undefined)
   const took = performance.now() - before
-  timer = setTimeout(
-    look, Math.max(frame.rail?.movingTo || frame.rail?.backlog ? MOVING_MS : AT_REST_MS, Math.min(AT_REST_MS, REST * took)),
-  )
+  wait.value = Math.max(frame.rail?.movingTo || frame.rail?.backlog ? MOVING_MS : AT_REST_MS, Math.min(AT_REST_MS, REST * took))
+  next.start()
 }
 
 function lookNow() {
-  clearTimeout(timer)
+  next.stop()
   void look()
 }
 
@@ -40,7 +41,6 @@ onMounted(() => {
   lookNow()
 })
 watch([() => frame.mode, () => frame.rail?.movingTo], lookNow)
-onBeforeUnmount(() => clearTimeout(timer))
 </script>
 
 <template>

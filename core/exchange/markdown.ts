@@ -4,6 +4,7 @@
  * it: a placeholder as `[first name, or: friend]`, a button as a link that
  * stands alone in its paragraph and says so in its title.
  */
+import { dequal } from 'dequal'
 import MarkdownIt from 'markdown-it'
 import type Token from 'markdown-it/lib/token.mjs'
 import {
@@ -157,7 +158,7 @@ function inlineOf(tokens: readonly Token[]): InlineNode[] {
 function push(nodes: InlineNode[], text: string, marks: readonly Mark[]): void {
   if (text === '') return
   const last = nodes.at(-1)
-  const same = last?.type === 'text' && JSON.stringify(last.marks ?? []) === JSON.stringify(marks)
+  const same = last?.type === 'text' && dequal(last.marks ?? [], marks)
   if (same) last.text += text
   else nodes.push({ type: 'text', text, ...marks.length > 0 && { marks: [...marks] } })
 }

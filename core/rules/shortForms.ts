@@ -1,4 +1,5 @@
 /** The short forms in which rules stand on a tag or a list: what follows from getting it, losing it, joining it. */
+import { dequal } from 'dequal'
 import type { Action, Rule, RuleInput } from './rule'
 import { asksNothing, newRule } from './rule'
 
@@ -59,7 +60,7 @@ export function alsoOnOf(listId: number, rules: readonly RuleInput[]): AlsoOn[] 
     const pair = plain.find(rule => rule.when.kind === 'finished-course' && rule.when.thingId !== null && (rule.then[0] as {
       listId: number,
     }).listId === other
-      && isSame(rule.who, onList(listId)) && isSame(who, finished(rule.when.thingId)))
+      && dequal(rule.who, onList(listId)) && dequal(who, finished(rule.when.thingId)))
     return pair ? [{ listId: other, afterCourseId: pair.when.thingId }] : []
   })
 }
@@ -68,8 +69,6 @@ const onList = (listId: number) => ({ kind: 'all' as const, of: [{ kind: 'list' 
 const finished = (courseId: number) => ({
   kind: 'all' as const, of: [{ kind: 'course' as const, courseId, is: 'finished' as const, stepId: null }],
 })
-const isSame = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
-
 /** What has to be deleted and made for the short forms to say `wanted`; a rule that stays keeps its number and its place. */
 export function changesOf(own: readonly Rule[], wanted: readonly RuleInput[]): { gone: Rule[], made: RuleInput[] } {
   const says = ({ when, who, then, often, on }: RuleInput) => JSON.stringify([when, asksNothing(who) ? null : who, then, often, on])

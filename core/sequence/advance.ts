@@ -5,6 +5,7 @@
  * or in which hold they wait and until when. A happening goes in; the next
  * state and what is to be done come out.
  */
+import { dequal } from 'dequal'
 import { SECOND, type Instant } from '#core/time/zone'
 import { UNIT_MS } from '#core/time/when'
 import type { Advanced, JourneyEffect, Enrolment, Facts, JourneyEvent, ReplanReason } from './journey'
@@ -214,7 +215,7 @@ function replan(
   }
   // Planned anew when it goes on.
   if (enrolment.pausedAt !== null && id !== null) return nothing({ ...enrolment, ...NOWHERE, stepId: id })
-  const isUnchanged = was && is && was.id === is.id && JSON.stringify([was.when, was.ifPast]) === JSON.stringify([is.when, is.ifPast])
+  const isUnchanged = was && is && was.id === is.id && dequal([was.when, was.ifPast], [is.when, is.ifPast])
   const keepId = isUnchanged && why !== 'date' ? id : null
   const moved = standBefore(program, enrolment, id, facts, { keepId, goneBy: why === 'zone' || why === 'hours' ? null : at })
   // A moment that is past only because of the change means at once, from the change on.

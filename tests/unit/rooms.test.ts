@@ -22,7 +22,7 @@ const EXCEPTIONS: Record<string, string[]> = { 'engine/main.ts': ['runtime'] }
 
 /** Small and pure. */
 const PACKAGES_OF_CORE = [
-  'luxon', 'd3', 'papaparse', 'currency-codes', 'i18n-iso-countries/langs/en.json', 'yaml', 'markdown-it', 'markdown-it/lib/token.mjs',
+  'luxon', 'dequal', 'd3', 'papaparse', 'currency-codes', 'i18n-iso-countries/langs/en.json', 'yaml', 'markdown-it', 'markdown-it/lib/token.mjs',
 ]
 
 function filesOf(folder: string): string[] {

@@ -1,4 +1,5 @@
 /** Another thing put in the place of one, wherever an owner's words name it; within a transaction of the caller's. */
+import { dequal } from 'dequal'
 import { replacedIn, type Replacement } from '#core/mentions'
 import { inCourse, inRules } from '#core/people/replaceMark'
 import { circleAmong } from '#core/rules/circles'
@@ -17,8 +18,6 @@ import { reachOf } from './reach'
 
 export type Replacing = Replacement & { to: number }
 
-const differ = (a: unknown, b: unknown): boolean => JSON.stringify(a) !== JSON.stringify(b)
-
 /** The house rules as they would be. Throws NotNow where they would go in a circle that is none today. */
 export function rulesInPlace(db: Database, what: Replacing) {
   const before = allRules(db)
@@ -36,30 +35,30 @@ export function replaceInRules(db: Database, what: Replacing, at: Instant): void
   for (const rule of before) {
     const now = after.find(({ id }) => id === rule.id)
     if (!now) endRule(db, rule.id, at)
-    else if (differ(now, rule)) updateRule(db, rule.id, now, at)
+    else if (!dequal(now, rule)) updateRule(db, rule.id, now, at)
   }
 }
 
 /** Drafts, and what links of the library do. Returns the pages, offers and courses whose draft was changed, as they were before. */
 export function replaceInDrafts(db: Database, what: Replacement, at: Instant) {
   const changed = {
-    pages: allPages(db).filter(({ draft }) => differ(replacedIn(draft, what), draft)),
-    offers: allOffers(db).filter(({ draft }) => differ(replacedIn(draft, what), draft)),
-    courses: allCourses(db).filter(({ draft }) => differ(inCourse(draft, what), draft)),
+    pages: allPages(db).filter(({ draft }) => !dequal(replacedIn(draft, what), draft)),
+    offers: allOffers(db).filter(({ draft }) => !dequal(replacedIn(draft, what), draft)),
+    courses: allCourses(db).filter(({ draft }) => !dequal(inCourse(draft, what), draft)),
   }
   for (const { id, name, slug, draft } of changed.pages) updatePage(db, id, { name, slug, draft: replacedIn(draft, what), at })
   for (const { id, name, slug, draft } of changed.offers) updateOffer(db, id, { name, slug, draft: replacedIn(draft, what), at })
   for (const { id, name, draft } of changed.courses) updateDraft(db, id, name, inCourse(draft, what), at)
   for (const link of allLinks(db)) {
     const { does } = replacedIn({ does: link.does }, what)
-    if (differ(does, link.does)) updateLink(db, link.id, { ...link, does }, at)
+    if (!dequal(does, link.does)) updateLink(db, link.id, { ...link, does }, at)
   }
   return changed
 }
 
 /** Returns the segments that ask for something else now. */
 export function replaceInSegments(db: Database, what: Replacing, at: Instant): number[] {
-  const changed = allSegments(db).filter(({ condition }) => differ(replacedIn(condition, what), condition))
+  const changed = allSegments(db).filter(({ condition }) => !dequal(replacedIn(condition, what), condition))
   for (const { id, name, note, condition } of changed) updateSegment(db, id, { name, note, condition: replacedIn(condition, what) }, at)
   return changed.map(({ id }) => id)
 }

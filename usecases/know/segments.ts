@@ -1,4 +1,5 @@
 /** Saving segments. What they use of each other never goes in a circle. */
+import { dequal } from 'dequal'
 import type { Condition } from '#core/audience/condition'
 import { DEEPEST, depthOf, leavesOf } from '#core/audience/condition'
 import type { SegmentInput } from '#core/audience/segment'
@@ -44,7 +45,7 @@ export function saveSegment(context: WorkspaceContext, id: number | null, input:
     if (problems.length > 0) throw new InputProblem(problems)
     if (id === null) return insertSegment(db, { ...segment, code: null }, at)
     updateSegment(db, id, segment, at)
-    if (JSON.stringify(before!.condition) !== JSON.stringify(segment.condition)) emptySegments(db, [id, ...usersOf(db, id)])
+    if (!dequal(before!.condition, segment.condition)) emptySegments(db, [id, ...usersOf(db, id)])
     return id
   })
 }

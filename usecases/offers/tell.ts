@@ -1,4 +1,5 @@
 /** What a payment service tells: looked at, written down once, and counted together with all else that was told of the order. */
+import { dequal } from 'dequal'
 import { checkAddress, tidyName } from '#core/people/address'
 import { isGone } from '#core/people/status'
 import type { Price } from '#core/offers/price'
@@ -139,7 +140,7 @@ function count(context: WorkspaceContext, { order, fact, sale, currency }: Payme
     ...purchase, paid: tallied.paid, refunded: tallied.refunded, disputed, refusedAt: tallied.refusedAt, endedAt: tallied.endedAt,
     boughtAt: tallied.payments[0]!.at,
   }, tallied, { at: now, causeId: latestId })
-  return uncounted.some(one => JSON.stringify(one.fact) === JSON.stringify(fact)) ? { is: 'waits' } : { is: 'counted' }
+  return uncounted.some(one => dequal(one.fact, fact)) ? { is: 'waits' } : { is: 'counted' }
 }
 
 /** The purchase as it stands with its first payment; what is paid and given back is counted next. */

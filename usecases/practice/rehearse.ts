@@ -1,4 +1,5 @@
 /** A course is played for invented readers by the real engine, on a copy in memory. */
+import { dequal } from 'dequal'
 import { sayEvent, type ToldEvent } from '#core/events'
 import { hoursOf, zoneOf } from '#core/sequence/standing'
 import { programOf, emailsOf, type CourseDraft } from '#core/sequence/draft'
@@ -100,7 +101,7 @@ export function forgetRehearsal(context: WorkspaceContext, courseId: number, id:
 async function writtenIn(context: WorkspaceContext, courseId: number, sandbox: RehearsalSandbox): Promise<Buffer> {
   const { status, stoppedAt, draft, published } = courseOf(context, courseId)
   const bytes = copyInMemory(context.db)
-  if (status === 'running' && stoppedAt === null && JSON.stringify(draft) === JSON.stringify(published)) return bytes
+  if (status === 'running' && stoppedAt === null && dequal(draft, published)) return bytes
   const db = openCopy(bytes, context.clock.now())
   try {
     const stage = sandbox(db, async () => {}, null)

@@ -1,4 +1,5 @@
 /** What courses ask for. */
+import { dequal } from 'dequal'
 import { isWritten } from '#core/message/content'
 import { emailsOf, programOf } from '#core/sequence/draft'
 import { placesOf } from '#core/sequence/program'
@@ -49,7 +50,7 @@ export function courseNotices(context: WorkspaceContext, now: Instant): Notice[]
     })
     const unwritten = emptyEmailNotice(context, course, now)
     if (unwritten) list.push(unwritten)
-    if (JSON.stringify(course.draft) !== JSON.stringify(course.published)) {
+    if (!dequal(course.draft, course.published)) {
       list.push({
         tone: 'plain', title: `${course.name} has changes that are not published`,
         text: 'Readers get the published version until you publish.', to,

@@ -1,4 +1,5 @@
 /** A course with its numbers, for its screen and for the list of courses. */
+import { dequal } from 'dequal'
 import { astrayWays } from './astray'
 import { isWritten } from '#core/message/content'
 import { emailsOf } from '#core/sequence/draft'
@@ -27,7 +28,7 @@ export function courseView(context: WorkspaceContext, id: number): CourseView {
     return {
       id, name, status, stoppedAt, waitingToEnter: countWaitingToComeIn(context.db, id), draft, changedAt,
       revision: revisionOf(context, course),
-      hasChanges: published !== null && JSON.stringify(published) !== JSON.stringify(draft),
+      hasChanges: published !== null && !dequal(published, draft),
       counts: courseCounts(context.db, id).get(id) ?? NOBODY,
       numbers: [...stepNumbers(context.db, id).values()],
       ways: waysOfCourse(context.db, id),

@@ -1,4 +1,5 @@
 /** Offers for their screens. */
+import { dequal } from 'dequal'
 import { starts } from '#core/sequence/entries'
 import { sumsOf } from '#core/money/money'
 import { couponProblem } from '#core/offers/coupon'
@@ -29,7 +30,7 @@ function line(context: WorkspaceContext, offer: OfferRow, sales: ReturnType<type
   const own = sales.filter(({ offerId }) => offerId === id)
   return {
     id, name, slug, url: `${context.baseUrl}/s/${slug}`, status: published ? 'published' : 'draft',
-    hasChanges: published !== null && JSON.stringify(published) !== JSON.stringify(draft), versionNumber,
+    hasChanges: published !== null && !dequal(published, draft), versionNumber,
     price: shown.price.amount === 0 ? 'no price yet' : sayPrice(shown.price),
     stands: published ? sayStanding(standing, workspaceOf(db).zone) : 'Draft', standing: standing.is,
     sold: own.reduce((sum, { sold }) => sum + sold, 0), money: sumsOf(own),

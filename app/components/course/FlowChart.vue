@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, ref } from 'vue'
 import { sankey, sankeyJustify, sankeyLinkHorizontal } from 'd3-sankey'
 import type { CourseNumbersView, FlowLink, JourneyEnd } from '#core/views/courseNumbers'
+import { useWidth } from '~/composables/useWidth'
 import { sayPeople } from '~/words/say'
 
 /** The way of people through a course: from joining, email by email, to where they are now. */
@@ -9,10 +10,7 @@ const props = defineProps<{ view: CourseNumbersView }>()
 const emit = defineEmits<{ who: [after: string | null, end: JourneyEnd, words: string] }>()
 
 const box = ref<HTMLElement>()
-const width = ref(900)
-const watcher = new ResizeObserver(([entry]) => width.value = Math.max(520, entry!.contentRect.width))
-onMounted(() => box.value && watcher.observe(box.value))
-onBeforeUnmount(() => watcher.disconnect())
+const width = useWidth(box, { least: 520, before: 900 })
 
 const ENDS: Record<JourneyEnd, string> = { inside: 'inside now', finished: 'finished', left: 'left' }
 interface Node { id: string, name: string, end: JourneyEnd | null }

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, ref } from 'vue'
 import { max, scaleBand, scaleLinear } from 'd3'
 import Column from 'primevue/column'
 import DataTable from 'primevue/datatable'
 import InputNumber from 'primevue/inputnumber'
 import { sayMoment, sayZone } from '#core/time/say'
 import type { LinkPlaceLine, LinkView } from '#core/views/links'
+import { useWidth } from '~/composables/useWidth'
 import { sayNumber, sayPeople, saySome } from '~/words/say'
 
 /** What came of a link: where it was followed, at what times of day, by whom, and what they did next. */
@@ -16,10 +17,7 @@ const HEIGHT = 120
 const LEFT = 34
 const GROUND = HEIGHT - 20
 const box = ref<HTMLElement>()
-const width = ref(560)
-const watcher = new ResizeObserver(([entry]) => width.value = Math.max(240, entry!.contentRect.width))
-onMounted(() => box.value && watcher.observe(box.value))
-onBeforeUnmount(() => watcher.disconnect())
+const width = useWidth(box, { least: 240, before: 560 })
 const x = computed(() => scaleBand<number>().domain(props.view.hours.map((_, n) => n)).range([LEFT, width.value]).paddingInner(0.25))
 const y = computed(() => scaleLinear().domain([0, Math.max(4, max(props.view.hours) ?? 0)]).nice(3).range([GROUND, 8]))
 const marks = computed(() => y.value.ticks(3).filter(Number.isInteger))

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
+import { computed, ref } from 'vue'
 import { max, scaleBand, scaleLinear } from 'd3'
 import { sayDay } from '#core/time/say'
 import type { PageResults } from '#core/views/pages'
+import { useWidth } from '~/composables/useWidth'
 import { sayNumber, saySome } from '~/words/say'
 
 /** Visits and opt-ins of a page, a bar a day; the opt-ins stand in front, with a line on top. */
@@ -12,10 +13,7 @@ const HEIGHT = 190
 const LEFT = 44
 const GROUND = HEIGHT - 24
 const box = ref<HTMLElement>()
-const width = ref(640)
-const watcher = new ResizeObserver(([entry]) => width.value = Math.max(240, entry!.contentRect.width))
-onMounted(() => box.value && watcher.observe(box.value))
-onBeforeUnmount(() => watcher.disconnect())
+const width = useWidth(box, { least: 240, before: 640 })
 
 const x = computed(() => scaleBand<number>().domain(props.days.map((_, n) => n)).range([LEFT, width.value]).paddingInner(0.25))
 const y = computed(() =>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { nextTick, ref, watch } from 'vue'
+import { nextTick, ref } from 'vue'
+import { watchDebounced } from '@vueuse/core'
 
 /** A page of the public side as a phone shows it, beginning with what `show` finds on it. What is on it cannot be used here. */
 const props = defineProps<{ html: string, title: string, show?: string }>()
@@ -12,20 +13,16 @@ function begin() {
   // Asking it to come into view would move the screen around the phone, too.
   if (inside && first) inside.documentElement.scrollTop += first.getBoundingClientRect().top - 16
 }
-let timer: ReturnType<typeof setTimeout> | undefined
-watch(() => props.html, (next) => {
-  clearTimeout(timer)
-  timer = setTimeout(() => {
-    // While a page is still coming its frame has a document without anything in it.
-    const root = () => holder.value?.contentDocument?.documentElement ?? null
-    const top = root()?.scrollTop ?? 0
-    shown.value = next
-    holder.value?.addEventListener('load', () => void nextTick(() => {
-      const now = root()
-      if (now) now.scrollTop = top
-    }), { once: true })
-  }, 250)
-})
+watchDebounced(() => props.html, (next) => {
+  // While a page is still coming its frame has a document without anything in it.
+  const root = () => holder.value?.contentDocument?.documentElement ?? null
+  const top = root()?.scrollTop ?? 0
+  shown.value = next
+  holder.value?.addEventListener('load', () => void nextTick(() => {
+    const now = root()
+    if (now) now.scrollTop = top
+  }), { once: true })
+}, { debounce: 250 })
 </script>
 
 <template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { dequal } from 'dequal'
 import { computed, ref, watch } from 'vue'
 import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
@@ -25,7 +26,7 @@ const typed = ref(pick(props.settings))
 const changed = computed(() => JSON.stringify(pick(props.settings)) !== JSON.stringify(typed.value))
 watch(() => props.settings, (now, before) => {
   // Loaded anew: what is being typed stays, the rest follows.
-  if (JSON.stringify(pick(before)) === JSON.stringify(typed.value)) typed.value = pick(now)
+  if (dequal(pick(before), typed.value)) typed.value = pick(now)
 })
 const zones = computed(() => [
   ...new Set(['UTC', ...Intl.supportedValuesOf('timeZone').filter(isZone), props.settings.zone]),

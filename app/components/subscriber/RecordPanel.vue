@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
+import { watchDebounced } from '@vueuse/core'
 import { navigateTo } from '#imports'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
@@ -47,15 +48,12 @@ async function erase() {
 /* Merging: the other one is found by any part of address or name. */
 const found = ref<ListedPerson[]>([])
 const other = ref<ListedPerson | null>(null)
-let timer: ReturnType<typeof setTimeout> | undefined
-watch(typed, (text) => {
-  clearTimeout(timer)
-  if (way.value !== 'merge' || text.trim().length < 2) return
-  timer = setTimeout(() => attempt(async () => {
+watchDebounced(typed, (text) => {
+  if (way.value === 'merge' && text.trim().length >= 2) void attempt(async () => {
     const { rows } = await api('GET /subscribers', { query: { search: text }, asker: `merge-${performance.timeOrigin}` })
     found.value = rows.filter(({ id }) => id !== view.value.person.id).slice(0, 6)
-  }), 200)
-})
+  })
+}, { debounce: 200 })
 const result = computed(() => other.value && strictest(view.value.person.status, other.value.status))
 async function merge() {
   const body = { otherId: other.value!.id, address: other.value!.address }

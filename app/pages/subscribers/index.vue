@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import { watchDebounced } from '@vueuse/core'
 import { navigateTo } from '#imports'
 import Button from 'primevue/button'
 import Select from 'primevue/select'
@@ -93,12 +94,9 @@ function beginNarrowing() {
   condition.value = view.value ? JSON.parse(JSON.stringify(view.value.condition)) as Condition : null
   narrowing.value = true
 }
-let timer: ReturnType<typeof setTimeout> | undefined
-watch(condition, (now, before) => {
-  if (!narrowing.value || !now || !before) return
-  clearTimeout(timer)
-  timer = setTimeout(() => set({ ...NARROWING, where: JSON.stringify(now) }), 250)
-})
+watchDebounced(condition, (now, before) => {
+  if (narrowing.value && now && before) void set({ ...NARROWING, where: JSON.stringify(now) })
+}, { debounce: 250 })
 const saveAsSegment = () => navigateTo({ path: '/segments/new', query: { where: JSON.stringify(view.value!.condition) } })
 </script>
 
