@@ -1,27 +1,20 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { navigateTo } from '#imports'
 import Button from 'primevue/button'
-import Column from 'primevue/column'
-import DataTable from 'primevue/datatable'
 import { sayDay } from '#core/time/say'
-import type { CourseLine } from '#core/views/course'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
-import { useShelf } from '~/composables/useArchive'
 import { useMaking } from '~/composables/useMaking'
 import { sayPeople } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 import CourseTemplates from '~/components/course/CourseTemplates.vue'
 import NameDialog from '~/components/NameDialog.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
-import PageHead from '~/components/PageHead.vue'
-import ShelfSwitch from '~/components/ShelfSwitch.vue'
-import ProblemNote from '~/components/ProblemNote.vue'
+import ListPage from '~/components/ListPage.vue'
+import type { PlainColumn } from '~/components/PlainTable.vue'
 
 const frame = useFrame()
 const { data: courses, problem } = useFresh(() => api('GET /courses'))
-const { shown, away, showsAway } = useShelf('course', () => courses.value)
 const { makeCourse } = useMaking()
 const making = ref(false)
 const standing = computed(() => {
@@ -31,69 +24,38 @@ const standing = computed(() => {
     ? 'Emails timed from the moment someone joins.'
     : `${running.length} running, ${sayPeople(running.reduce((sum, course) => sum + course.inside, 0))} inside.`
 })
+
+const NUMBERS = ['inside', 'started', 'finished', 'left'] as const
+const COLUMNS: PlainColumn[] = [
+  { key: 'course', head: 'Course' }, { key: 'status', head: 'Status' }, { key: 'emails', head: 'Emails', class: 'number' },
+  { key: 'inside', head: 'Inside', class: 'number' }, { key: 'started', head: 'Started', class: 'number' },
+  { key: 'finished', head: 'Finished', class: 'number' }, { key: 'left', head: 'Left', class: 'number' },
+]
 </script>
 
 <template>
-  <div>
-    <PageHead title="Courses">
-      {{ standing }}
-      <template #actions><Button label="New course" @click="making = true" /></template>
-    </PageHead>
-    <ProblemNote :of="problem" />
-    <section v-if="courses?.length" class="panel">
-      <DataTable :value="shown" data-key="id" @row-click="({ data }) => navigateTo(`/courses/${data.id}`)">
-        <Column header="Course">
-          <template #body="{ data }: { data: CourseLine }">
-            <NuxtLink :to="`/courses/${data.id}`"><strong>{{ data.name }}</strong></NuxtLink>
-          </template>
-        </Column>
-        <Column header="Status">
-          <template #body="{ data }: { data: CourseLine }">
-            <span v-if="data.stoppedAt !== null" class="chip lamp">stopped since {{ sayDay(data.stoppedAt, frame.zone) }}</span>
-            <span v-else class="chip" :class="{ spruce: data.status === 'running' }">
-              {{ data.status === 'running' ? `running since ${sayDay(data.startedAt!, frame.zone)}` : 'not started' }}
-            </span>
-          </template>
-        </Column>
-        <Column header="Emails" header-class="number" body-class="number">
-          <template #body="{ data }: { data: CourseLine }">
-            {{ data.emails }}<span v-if="data.empty" class="second small">, {{ data.empty }} empty</span>
-          </template>
-        </Column>
-        <Column header="Inside" header-class="number" body-class="number">
-          <template #body="{ data }: { data: CourseLine }">
-            <PeopleNumber :people="data.inside" :query="{ course: data.id, is: 'inside' }" />
-          </template>
-        </Column>
-        <Column header="Started" header-class="number" body-class="number">
-          <template #body="{ data }: { data: CourseLine }">
-            <PeopleNumber :people="data.started" :query="{ course: data.id, is: 'started' }" />
-          </template>
-        </Column>
-        <Column header="Finished" header-class="number" body-class="number">
-          <template #body="{ data }: { data: CourseLine }">
-            <PeopleNumber :people="data.finished" :query="{ course: data.id, is: 'finished' }" />
-          </template>
-        </Column>
-        <Column header="Left" header-class="number" body-class="number">
-          <template #body="{ data }: { data: CourseLine }">
-            <PeopleNumber :people="data.left" :query="{ course: data.id, is: 'left' }" />
-          </template>
-        </Column>
-      </DataTable>
-      <ShelfSwitch v-model="showsAway" :away="away.length" />
-    </section>
-    <section v-else-if="courses" class="panel panel-body">
+  <ListPage
+    title="Courses" :standing="standing" kind="course" :rows="courses" :problem="problem" :columns="COLUMNS" to="/courses"
+    :find="{ by: ({ name }) => [name], words: 'a name' }">
+    <template #actions><Button label="New course" @click="making = true" /></template>
+    <template #none>
       <h2>Make the first course</h2>
       <p class="second">For example three emails: one at once with what was promised, one a day later, one on the third day at 08:00. You see the real dates for a sample joiner while you write.</p>
-    </section>
-    <CourseTemplates v-if="courses" class="copy" />
+    </template>
+    <template #course="{ row }"><NuxtLink :to="`/courses/${row.id}`"><strong>{{ row.name }}</strong></NuxtLink></template>
+    <template #status="{ row }">
+      <span v-if="row.stoppedAt !== null" class="chip lamp">stopped since {{ sayDay(row.stoppedAt, frame.zone) }}</span>
+      <span v-else class="chip" :class="{ spruce: row.status === 'running' }">
+        {{ row.status === 'running' ? `running since ${sayDay(row.startedAt!, frame.zone)}` : 'not started' }}
+      </span>
+    </template>
+    <template #emails="{ row }">{{ row.emails }}<span v-if="row.empty" class="second small">, {{ row.empty }} empty</span></template>
+    <template v-for="number in NUMBERS" :key="number" #[number]="{ row }">
+      <PeopleNumber :people="row[number]" :query="{ course: row.id, is: number }" />
+    </template>
+    <template #after><CourseTemplates /></template>
     <NameDialog
       v-model:visible="making" title="New course" label="Name of the email course" example="Five evenings, one book"
       action="Make the course" :make="makeCourse" />
-  </div>
+  </ListPage>
 </template>
-
-<style scoped>
-.copy { margin-top: 16px; }
-</style>

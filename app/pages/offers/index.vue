@@ -1,25 +1,18 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { navigateTo } from '#imports'
 import Button from 'primevue/button'
-import Column from 'primevue/column'
-import DataTable from 'primevue/datatable'
 import Select from 'primevue/select'
 import { sayMoney, sumsOf } from '#core/money/money'
-import type { OfferLine } from '#core/views/offers'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
-import { useShelf } from '~/composables/useArchive'
 import { useMaking } from '~/composables/useMaking'
 import { sayNumber, saySome } from '~/words/say'
 import NameDialog from '~/components/NameDialog.vue'
-import PageHead from '~/components/PageHead.vue'
-import ShelfSwitch from '~/components/ShelfSwitch.vue'
+import ListPage from '~/components/ListPage.vue'
+import type { PlainColumn } from '~/components/PlainTable.vue'
 import UnmatchedPayments from '~/components/offer/UnmatchedPayments.vue'
-import ProblemNote from '~/components/ProblemNote.vue'
 
 const { data: offers, problem } = useFresh(() => api('GET /offers'))
-const { shown, away, showsAway } = useShelf('offer', () => offers.value)
 const { makeOffer } = useMaking()
 const making = ref(false)
 const from = ref(0)
@@ -31,53 +24,39 @@ const standing = computed(() => {
   const sums = sumsOf(offers.value.flatMap(({ money }) => money))
   return `${open} can be bought now, ${saySome(offers.value.reduce((sum, { sold }) => sum + sold, 0), 'purchase', 'purchases')} so far${sums.length ? `, ${sums.map(sayMoney).join(' and ')}` : ''}.`
 })
+
+const COLUMNS: PlainColumn[] = [
+  { key: 'offer', head: 'Offer' }, { key: 'price', head: 'Price' }, { key: 'status', head: 'Status' },
+  { key: 'sold', head: 'Sold', class: 'number' }, { key: 'money', head: 'Paid, less what went back', class: 'number' },
+]
 </script>
 
 <template>
-  <div>
-    <PageHead title="Offers">
-      {{ standing }}
-      <template #actions>
-        <NuxtLink to="/offers/past" class="past">Bring in past sales</NuxtLink>
-        <Button label="New offer" @click="making = true" />
-      </template>
-    </PageHead>
-    <ProblemNote :of="problem" />
-    <div v-if="offers" class="stack">
-      <UnmatchedPayments />
-      <section v-if="offers.length" class="panel">
-        <DataTable :value="shown" data-key="id" @row-click="({ data }) => navigateTo(`/offers/${data.id}`)">
-          <Column header="Offer">
-            <template #body="{ data }: { data: OfferLine }">
-              <NuxtLink :to="`/offers/${data.id}`"><strong>{{ data.name }}</strong></NuxtLink>
-            </template>
-          </Column>
-          <Column header="Price"><template #body="{ data }: { data: OfferLine }">{{ data.price }}</template></Column>
-          <Column header="Status">
-            <template #body="{ data }: { data: OfferLine }">
-              <span class="stands" :class="data.status === 'draft' ? 'draft' : data.standing">{{ data.stands }}</span>
-              <span v-if="data.hasChanges" class="second small"> changes not published</span>
-            </template>
-          </Column>
-          <Column header="Sold" header-class="number" body-class="number">
-            <template #body="{ data }: { data: OfferLine }">
-              <NuxtLink v-if="data.sold" :to="{ path: `/offers/${data.id}/sales`, query: { days: 730, state: 'owned' } }" @click.stop>
-                {{ sayNumber(data.sold) }}
-              </NuxtLink>
-              <template v-else>0</template>
-            </template>
-          </Column>
-          <Column header="Paid, less what went back" header-class="number" body-class="number">
-            <template #body="{ data }: { data: OfferLine }">{{ data.money.map(sayMoney).join(' and ') }}</template>
-          </Column>
-        </DataTable>
-        <ShelfSwitch v-model="showsAway" :away="away.length" />
-      </section>
-      <section v-else class="panel panel-body">
-        <h2>Make the first offer</h2>
-        <p class="second">A page that sells, a price and a button. For example: “Long-Stitch Journals, €180 in three parts, twelve places, open until Friday at 20:00.” Buyers get the tag <em>journals</em>, join its course, and leave the one that sold it.</p>
-      </section>
-    </div>
+  <ListPage
+    title="Offers" :standing="standing" kind="offer" :rows="offers" :problem="problem" :columns="COLUMNS" to="/offers"
+    :find="{ by: ({ name }) => [name], words: 'a name' }">
+    <template #actions>
+      <NuxtLink to="/offers/past" class="past">Bring in past sales</NuxtLink>
+      <Button label="New offer" @click="making = true" />
+    </template>
+    <template #before><UnmatchedPayments /></template>
+    <template #none>
+      <h2>Make the first offer</h2>
+      <p class="second">A page that sells, a price and a button. For example: “Long-Stitch Journals, €180 in three parts, twelve places, open until Friday at 20:00.” Buyers get the tag <em>journals</em>, join its course, and leave the one that sold it.</p>
+    </template>
+    <template #offer="{ row }"><NuxtLink :to="`/offers/${row.id}`"><strong>{{ row.name }}</strong></NuxtLink></template>
+    <template #price="{ row }">{{ row.price }}</template>
+    <template #status="{ row }">
+      <span class="stands" :class="row.status === 'draft' ? 'draft' : row.standing">{{ row.stands }}</span>
+      <span v-if="row.hasChanges" class="second small"> changes not published</span>
+    </template>
+    <template #sold="{ row }">
+      <NuxtLink v-if="row.sold" :to="{ path: `/offers/${row.id}/sales`, query: { days: 730, state: 'owned' } }" @click.stop>
+        {{ sayNumber(row.sold) }}
+      </NuxtLink>
+      <template v-else>0</template>
+    </template>
+    <template #money="{ row }">{{ row.money.map(sayMoney).join(' and ') }}</template>
     <NameDialog
       v-model:visible="making" title="New offer" label="What it is called: buyers see it on their receipt" example="Long-Stitch Journals"
       action="Make the offer" :make="name => makeOffer(name, from || null)">
@@ -86,7 +65,7 @@ const standing = computed(() => {
         <Select v-model="from" input-id="from" :options="beginnings" option-label="name" option-value="value" />
       </div>
     </NameDialog>
-  </div>
+  </ListPage>
 </template>
 
 <style scoped>

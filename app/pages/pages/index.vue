@@ -1,24 +1,17 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { navigateTo } from '#imports'
 import Button from 'primevue/button'
-import Column from 'primevue/column'
-import DataTable from 'primevue/datatable'
 import { PAGE_TEMPLATES } from '#core/page/templates/pages'
-import type { PageLine } from '#core/views/pages'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
-import { useShelf } from '~/composables/useArchive'
 import { useMaking } from '~/composables/useMaking'
 import { saySome } from '~/words/say'
 import NameDialog from '~/components/NameDialog.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
-import PageHead from '~/components/PageHead.vue'
-import ShelfSwitch from '~/components/ShelfSwitch.vue'
-import ProblemNote from '~/components/ProblemNote.vue'
+import ListPage from '~/components/ListPage.vue'
+import type { PlainColumn } from '~/components/PlainTable.vue'
 
 const { data: pages, problem } = useFresh(() => api('GET /pages'))
-const { shown, away, showsAway } = useShelf('page', () => pages.value)
 const { makePage } = useMaking()
 const making = ref(false)
 const beginning = ref<string | number | null>(null)
@@ -35,51 +28,37 @@ const standing = computed(() => {
   const optIns = pages.value.reduce((sum, page) => sum + page.optIns, 0)
   return pages.value.length === 0 ? 'Where strangers arrive.' : `${published} published, ${saySome(optIns, 'opt-in', 'opt-ins')} so far.`
 })
+
+const COLUMNS: PlainColumn[] = [
+  { key: 'page', head: 'Page' }, { key: 'address', head: 'Address' }, { key: 'status', head: 'Status' },
+  { key: 'optIns', head: 'Opt-ins', class: 'number' },
+]
 </script>
 
 <template>
-  <div>
-    <PageHead title="Opt-in pages">
-      {{ standing }}
-      <template #actions>
-        <NuxtLink to="/pages/sources" class="where">Where people come from</NuxtLink>
-        <Button label="New opt-in page" @click="making = true" />
-      </template>
-    </PageHead>
-    <ProblemNote :of="problem" />
-    <section v-if="pages?.length" class="panel">
-      <DataTable :value="shown" data-key="id" @row-click="({ data }) => navigateTo(`/pages/${data.id}`)">
-        <Column header="Page">
-          <template #body="{ data }: { data: PageLine }">
-            <NuxtLink :to="`/pages/${data.id}`"><strong>{{ data.name }}</strong></NuxtLink>
-          </template>
-        </Column>
-        <Column header="Address">
-          <template #body="{ data }: { data: PageLine }">
-            <a
-              v-if="data.status === 'published'" :href="data.url" target="_blank" rel="noopener" class="mono"
-              @click.stop>/p/{{ data.slug }}</a>
-            <span v-else class="mono second">/p/{{ data.slug }}</span>
-          </template>
-        </Column>
-        <Column header="Status">
-          <template #body="{ data }: { data: PageLine }">
-            <span class="chip" :class="{ spruce: data.status === 'published' }">
-              {{ data.status === 'published' ? `published, version ${data.versionNumber}` : 'draft' }}
-            </span>
-            <span v-if="data.hasChanges" class="second small"> changes not published</span>
-          </template>
-        </Column>
-        <Column header="Opt-ins" header-class="number" body-class="number">
-          <template #body="{ data }: { data: PageLine }"><PeopleNumber :people="data.optIns" :query="{ optin: data.id }" /></template>
-        </Column>
-      </DataTable>
-      <ShelfSwitch v-model="showsAway" :away="away.length" />
-    </section>
-    <section v-else-if="pages" class="panel panel-body">
+  <ListPage
+    title="Opt-in pages" :standing="standing" kind="page" :rows="pages" :problem="problem" :columns="COLUMNS" to="/pages"
+    :find="{ by: ({ name, slug }) => [name, slug], words: 'a name or address' }">
+    <template #actions>
+      <NuxtLink to="/pages/sources" class="where">Where people come from</NuxtLink>
+      <Button label="New opt-in page" @click="making = true" />
+    </template>
+    <template #none>
       <h2>Make the first page</h2>
       <p class="second">A headline, a few sentences, a form. For example: “The sheet kit. Twelve sheets to print and fold, sent at once.” People who opt in join a list and get a tag, and a tag can start a course.</p>
-    </section>
+    </template>
+    <template #page="{ row }"><NuxtLink :to="`/pages/${row.id}`"><strong>{{ row.name }}</strong></NuxtLink></template>
+    <template #address="{ row }">
+      <a v-if="row.status === 'published'" :href="row.url" target="_blank" rel="noopener" class="mono" @click.stop>/p/{{ row.slug }}</a>
+      <span v-else class="mono second">/p/{{ row.slug }}</span>
+    </template>
+    <template #status="{ row }">
+      <span class="chip" :class="{ spruce: row.status === 'published' }">
+        {{ row.status === 'published' ? `published, version ${row.versionNumber}` : 'draft' }}
+      </span>
+      <span v-if="row.hasChanges" class="second small"> changes not published</span>
+    </template>
+    <template #optIns="{ row }"><PeopleNumber :people="row.optIns" :query="{ optin: row.id }" /></template>
     <NameDialog
       v-model:visible="making" title="New opt-in page" label="What you call it; visitors do not see this" example="Sheet kit"
       action="Make the page" width="620px" :make="name => makePage(name, beginning)">
@@ -91,7 +70,7 @@ const standing = computed(() => {
         </label>
       </fieldset>
     </NameDialog>
-  </div>
+  </ListPage>
 </template>
 
 <style scoped>

@@ -7,20 +7,19 @@ import { DAY } from '#core/time/zone'
 import type { SegmentLine } from '#core/views/audience'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
-import { useShelf } from '~/composables/useArchive'
 import { useUntil } from '~/composables/useUntil'
 import { sayNumber, saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
-import PageHead from '~/components/PageHead.vue'
-import ShelfSwitch from '~/components/ShelfSwitch.vue'
+import ListPage from '~/components/ListPage.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
-import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
-import ProblemNote from '~/components/ProblemNote.vue'
+import type { PlainColumn } from '~/components/PlainTable.vue'
 
 const frame = useFrame()
 const zone = computed(() => frame.zone)
 const { data: segments, problem, load } = useFresh(() => api('GET /segments'))
-const { shown, away, showsAway } = useShelf('segment', () => segments.value)
+const standing = computed(() => segments.value
+  ? `${saySome(segments.value.length, 'saved condition', 'saved conditions')} about people, always up to date. Nobody has to be put in or taken out.`
+  : '')
 useUntil(() => segments.value?.some(segment => segment.people === null) ?? false, load)
 
 /** How many more or fewer than at the beginning of the stretch; said with its beginning where that is less than 30 days ago. */
@@ -40,37 +39,34 @@ const COLUMNS: PlainColumn[] = [
 </script>
 
 <template>
-  <div>
-    <PageHead title="Segments">
-      <template v-if="segments">{{ saySome(segments.length, 'saved condition', 'saved conditions') }} about people, always up to date. Nobody has to be put in or taken out.</template>
-      <template #actions><Button label="New segment" @click="navigateTo('/segments/new')" /></template>
-    </PageHead>
-    <ProblemNote v-if="problem" :of="problem" />
-    <section v-else-if="segments" class="panel">
-      <PlainTable :rows="shown" class="opens" @open="({ id }) => navigateTo(`/segments/${id}`)" :columns="COLUMNS">
-        <template #segment="{ row }"><NuxtLink :to="`/segments/${row.id}`" class="name">{{ row.name }}</NuxtLink></template>
-        <template #whoThatIs="{ row }">
-          people {{ row.says || 'of every kind' }}<span v-if="row.usedBy.length" class="second small sub">
-            used by
-            <template v-for="(use, n) in row.usedBy" :key="use.id">
-              {{ n ? ', ' : '' }}<NuxtLink :to="`/segments/${use.id}`" @click.stop>{{ use.name }}</NuxtLink>
-            </template>
-          </span>
+  <ListPage
+    title="Segments" :standing="standing" kind="segment" :rows="segments" :problem="problem" :columns="COLUMNS" to="/segments"
+    :find="{ by: ({ name, says }) => [name, says], words: 'a name or condition' }">
+    <template #actions><Button label="New segment" @click="navigateTo('/segments/new')" /></template>
+    <template #none>
+      <h2>Make the first segment</h2>
+      <p class="second">For example: people with the tag “likes: coptic” who clicked something in the last 30 days.</p>
+    </template>
+    <template #segment="{ row }"><NuxtLink :to="`/segments/${row.id}`" class="name">{{ row.name }}</NuxtLink></template>
+    <template #whoThatIs="{ row }">
+      people {{ row.says || 'of every kind' }}<span v-if="row.usedBy.length" class="second small sub">
+        used by
+        <template v-for="(use, n) in row.usedBy" :key="use.id">
+          {{ n ? ', ' : '' }}<NuxtLink :to="`/segments/${use.id}`" @click.stop>{{ use.name }}</NuxtLink>
         </template>
-        <template #inDays="{ row }">
-          <span :title="`${sayNumber(row.entered30)} came in, ${sayNumber(row.left30)} went out`">
-            {{ row.people === null ? '' : sayChange(row) }}
-          </span>
-          <span class="second small sub">{{ sinceWhen(row) }}</span>
-        </template>
-        <template #people="{ row }">
-          <span v-if="row.people === null" class="second">being counted</span>
-          <PeopleNumber v-else :people="row.people" :query="{ segment: row.id }" />
-        </template>
-      </PlainTable>
-      <ShelfSwitch v-model="showsAway" :away="away.length" />
-    </section>
-  </div>
+      </span>
+    </template>
+    <template #inDays="{ row }">
+      <span :title="`${sayNumber(row.entered30)} came in, ${sayNumber(row.left30)} went out`">
+        {{ row.people === null ? '' : sayChange(row) }}
+      </span>
+      <span class="second small sub">{{ sinceWhen(row) }}</span>
+    </template>
+    <template #people="{ row }">
+      <span v-if="row.people === null" class="second">being counted</span>
+      <PeopleNumber v-else :people="row.people" :query="{ segment: row.id }" />
+    </template>
+  </ListPage>
 </template>
 
 <style scoped>
