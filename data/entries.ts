@@ -10,13 +10,16 @@ export const ENTRIES_DUE: Due = { rows: 'scheduled_entries WHERE is_held = 0', a
 export interface EntryTriggers { courseId: number, tagIds: readonly number[], listIds: readonly number[] }
 
 /** They have one of its tags, or are on one of its lists. */
-const HAVE =
-  `p.id IN (SELECT person_id FROM tag_holdings WHERE tag_id IN (SELECT value FROM json_each(?)) UNION SELECT person_id FROM list_members WHERE left_at IS NULL AND list_id IN (SELECT value FROM json_each(?)))`
+const HAVE = `p.id IN (
+  SELECT person_id FROM tag_holdings WHERE tag_id IN (SELECT value FROM json_each(?))
+  UNION SELECT person_id FROM list_members WHERE left_at IS NULL AND list_id IN (SELECT value FROM json_each(?)))`
 
 /** Of those, who can get mail, is not inside, and may come in: an expression over the row `p`. */
 export function waitsOutside({ courseId, tagIds, listIds }: EntryTriggers, entry: SqlCondition | null): SqlCondition {
   return {
-    sql: `${HAVE} AND p.status IN ('active', 'resting') AND NOT EXISTS (SELECT 1 FROM enrolments e WHERE e.person_id = p.id AND e.course_id = ?) AND NOT EXISTS (SELECT 1 FROM scheduled_entries c WHERE c.person_id = p.id AND c.course_id = ?)${entry ? ` AND ${entry.sql}` : ''}`,
+    sql: `${HAVE} AND p.status IN ('active', 'resting')
+      AND NOT EXISTS (SELECT 1 FROM enrolments e WHERE e.person_id = p.id AND e.course_id = ?)
+      AND NOT EXISTS (SELECT 1 FROM scheduled_entries c WHERE c.person_id = p.id AND c.course_id = ?)${entry ? ` AND ${entry.sql}` : ''}`,
     values: [JSON.stringify(tagIds), JSON.stringify(listIds), courseId, courseId, ...entry ? entry.values : []],
   }
 }

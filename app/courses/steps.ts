@@ -3,7 +3,7 @@ import { EVERYBODY, leavesOf, type Condition } from '#core/audience/condition'
 import { sayCondition } from '#core/audience/say'
 import { plainLine } from '#core/message/content'
 import { sayAction, sayTrigger, type RuleNames } from '#core/rules/say'
-import { allSteps, DID, DID_NOT, OTHERWISE, waysOf, type Span } from '#core/sequence/program'
+import { allSteps, DID, DID_NOT, OTHERWISE, waysOf, type Span, type Until } from '#core/sequence/program'
 import { newEmail, type DraftStep } from '#core/sequence/draft'
 
 export const freshId = () => crypto.randomUUID().slice(0, 8)
@@ -61,11 +61,17 @@ const UNITS: Record<Span['unit'], [one: string, many: string]> = {
 }
 export const saySpan = ({ count, unit }: Span): string => `${count} ${UNITS[unit][count === 1 ? 0 : 1]}`
 
+function sayUntil(until: Until, names: RuleNames, title: (stepId: string) => string): string {
+  if (until.kind === 'condition') return `they are among people ${sayCondition(until.who, names) || 'of every kind'}`
+  const { when } = until
+  return sayTrigger(when, names) + (when.kind === 'clicked' && when.stepId ? ` in “${title(when.stepId)}”` : '')
+}
+
 /** What a step is, in words. `title` names another step. */
 export function sayStep(step: DraftStep, names: RuleNames, title: (stepId: string) => string): string {
   switch (step.kind) {
     case 'email': return step.content.workingTitle || plainLine(step.content.subject) || 'Empty email'
-    case 'hold': return `Hold until ${step.until.kind === 'event' ? `${sayTrigger(step.until.when, names)}${step.until.when.kind === 'clicked' && step.until.when.stepId ? ` in “${title(step.until.when.stepId)}”` : ''}` : `they are among people ${sayCondition(step.until.who, names) || 'of every kind'}`}, at most ${saySpan(step.atMost)}`
+    case 'hold': return `Hold until ${sayUntil(step.until, names, title)}, at most ${saySpan(step.atMost)}`
     case 'fork':
       if (!step.ways.every(({ who }) => isSaid(who))) return 'A fork … say for whom'
       return upper(step.ways.map(({ who }) => `people ${sayCondition(who, names)}?`).join(' Else, '))

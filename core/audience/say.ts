@@ -117,8 +117,12 @@ export function sayLeaf(leaf: Leaf, names: Names): string {
       return `who came by ${saySource(leaf.is)}`
     case 'arrived':
       return `who arrived${stretch(leaf.when)}`
-    case 'opted-in':
-      return `${OPT_IN_WORDS[leaf.did ?? 'pressed'](names.pages.get(leaf.pageId) ?? GONE)}${leaf.resultId ? `, whose answers led to ${leaf.resultId === NO_RESULT ? 'no result page' : names.results(leaf.pageId, leaf.resultId) ?? GONE}` : ''}${leaf.touchId ? `, brought by ${names.touches.get(leaf.touchId) ?? GONE}` : ''}${stretch(leaf.within)}`
+    case 'opted-in': {
+      const optedIn = OPT_IN_WORDS[leaf.did ?? 'pressed'](names.pages.get(leaf.pageId) ?? GONE)
+      const led = leaf.resultId === NO_RESULT ? 'no result page' : leaf.resultId && (names.results(leaf.pageId, leaf.resultId) ?? GONE)
+      const brought = leaf.touchId && (names.touches.get(leaf.touchId) ?? GONE)
+      return `${optedIn}${led ? `, whose answers led to ${led}` : ''}${brought ? `, brought by ${brought}` : ''}${stretch(leaf.within)}`
+    }
     case 'brought':
       return `${leaf.by === 'first' ? 'who were brought here by' : 'whose latest opt-in was brought by'} ${names.brought(leaf.source)}`
     case 'email': {

@@ -21,8 +21,14 @@ import { momentOf } from './moment'
 import { ruleEventOf } from './ruleEvent'
 import { workspaceFacts } from './workspaceFacts'
 
+type Journey = Pick<EnrolmentRow, 'courseId' | 'visit' | 'occursOn'> & {
+  program: Program
+  /** What began it; left out before it has. */
+  eventId?: number
+}
+
 /** What a journey goes by: of the person as they are now, and of what has happened to them. */
-export function factsFor(db: Database, person: Pick<Person, 'id' | 'zone'>, journey: Pick<EnrolmentRow, 'courseId' | 'visit' | 'occursOn'> & { program: Program, /** What began it; left out before it has. */ eventId?: number }): Facts {
+export function factsFor(db: Database, person: Pick<Person, 'id' | 'zone'>, journey: Journey): Facts {
   const about = <Answer>(at: Instant, ask: (facts: PersonFacts, moment: Moment) => Answer, unknown: Answer): Answer => {
     const facts = lazyFacts(db, person.id)
     return facts ? ask(facts, momentOf(db, at)) : unknown
@@ -44,8 +50,8 @@ export function factsFor(db: Database, person: Pick<Person, 'id' | 'zone'>, jour
  * What brought them into the course happened before it.
  */
 function awaited(
-  db: Database, personId: number, { courseId, visit, eventId = 0 }: Pick<EnrolmentRow, 'courseId' | 'visit'> & { eventId?: number },
-  when: Trigger, since: Instant,
+  db: Database, personId: number, { courseId, visit, eventId = 0 }: Pick<Journey, 'courseId' | 'visit' | 'eventId'>, when: Trigger,
+  since: Instant,
 ): Awaited {
   let from = since
   const ownItem = when.stepId ?? (when.which?.kind === 'course' && when.which.ownerId === courseId ? when.which.itemId : null)

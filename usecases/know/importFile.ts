@@ -3,7 +3,7 @@ import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { CsvError, parse } from 'csv-parse'
 import { findEncoding, type Encoding } from '#core/exchange/encoding'
-import { addressIn, columnNames, guessColumns, guessDelimiter, type Delimiter } from '#core/exchange/importing'
+import { addressIn, columnNames, DELIMITER_WORDS, guessColumns, guessDelimiter, type Delimiter } from '#core/exchange/importing'
 import type { ImportView } from '#core/views/imports'
 import { readTogether } from '#data/connection'
 import { allFields } from '#data/fields'
@@ -100,9 +100,10 @@ export async function receiveImport(context: WorkspaceContext, file: IncomingFil
     const view = importView(context, id)
     if (!view.guess.some(({ target }) => target.kind === 'address')
       && !view.columns.some(({ samples }) => samples.some(sample => addressIn(sample).address.ok))) {
-      throw refuse(
-        `No column holds email addresses. ${columns.length === 1 ? `Everything stands in one column: is it a table, and are its columns parted by ${delimiter === ',' ? 'commas' : delimiter === ';' ? 'semicolons' : 'tabs'}?` : `It has ${columns.slice(0, 8).join(', ')}.`}`,
-      )
+      const has = columns.length === 1
+        ? `Everything stands in one column: is it a table, and are its columns parted by ${DELIMITER_WORDS[delimiter]}?`
+        : `It has ${columns.slice(0, 8).join(', ')}.`
+      throw refuse(`No column holds email addresses. ${has}`)
     }
     return id
   }

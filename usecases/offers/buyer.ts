@@ -11,7 +11,7 @@ import { readTogether, type Database } from '#data/connection'
 import { contentOfFile, findFile } from '#data/files'
 import { findOffer } from '#data/offers'
 import { findPerson } from '#data/people'
-import { findPayment, findPurchase, paymentsOfPurchase, purchasesOfPerson, type PurchaseRow } from '#data/purchases'
+import { findPayment, findPurchase, paymentsOfPurchase, purchasesOfPerson, type PaymentRow, type PurchaseRow } from '#data/purchases'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
 import { receiptOf } from '../inner/receipts'
@@ -47,14 +47,19 @@ function ownedView(db: Database, purchase: PurchaseRow, zone: ZoneName, at: stri
     title: findOffer(db, purchase.offerId)!.name, isOver: purchase.overAt !== null, says: saidToBuyer(purchase, zone),
     file: file ? { url: `${at}/file/${purchase.id}`, name: file.name } : null,
     receipts: paymentsOfPurchase(db, purchase.id).map(payment => ({
-      url: `${at}/receipt/${payment.id}`,
-      words: `${payment.receiptYear === null ? 'Payment' : `Receipt ${sayReceiptNumber(payment.receiptYear, payment.receiptN!)},`} ${sayDay(payment.at, zone, true)}: ${sayMoney({ amount: payment.amount, currency: purchase.currency })}${payment.refunded > 0 ? `, of which ${sayMoney({ amount: payment.refunded, currency: purchase.currency })} went back` : ''}`,
+      url: `${at}/receipt/${payment.id}`, words: sayPayment(payment, purchase.currency, zone),
     })),
     end: canEnd ? {
       action: `${at}/end/${purchase.id}`,
       words: `No further payment is taken. What you have paid for stays yours until ${onDay(purchase.paidUntilAt!, zone).slice(3)}.`,
     } : null,
   }
+}
+
+function sayPayment({ receiptYear, receiptN, at, amount, refunded }: PaymentRow, currency: string, zone: ZoneName): string {
+  const what = receiptYear === null ? 'Payment' : `Receipt ${sayReceiptNumber(receiptYear, receiptN!)},`
+  const back = refunded > 0 ? `, of which ${sayMoney({ amount: refunded, currency })} went back` : ''
+  return `${what} ${sayDay(at, zone, true)}: ${sayMoney({ amount, currency })}${back}`
 }
 
 /** How a purchase stands, a sentence each; to its buyer, or to the owner about them. */

@@ -80,10 +80,14 @@ function emptyEmailNotice(context: WorkspaceContext, course: CourseRow, now: Ins
   const waiting = standing.reduce((sum, row) => sum + row.people, 0)
   const wantedAt = Math.min(...standing.map(row =>
     planStep(program, step, row, { ...workspaceFacts(db), personZone: row.personZone, dateOf: row.dateOf }).plannedAt))
+  const isLate = wantedAt <= now
+  const moment = sayMoment(wantedAt, zone)
   return {
-    tone: wantedAt <= now ? 'trouble' : 'plain',
+    tone: isLate ? 'trouble' : 'plain',
     title: `${count(waiting, 'person waits', 'people wait')} for an email that is not written`,
-    text: `${course.name}: write “${empty.content.workingTitle || 'the next email'}” and publish it. ${wantedAt <= now ? `It should have gone ${sayMoment(wantedAt, zone)}` : `The first of them is to get it ${sayMoment(wantedAt, zone)}, in ${sayLength(wantedAt - now)}`}.`,
+    text: `${course.name}: write “${empty.content.workingTitle || 'the next email'}” and publish it. ${isLate
+      ? `It should have gone ${moment}`
+      : `The first of them is to get it ${moment}, in ${sayLength(wantedAt - now)}`}.`,
     to,
   }
 }
