@@ -98,13 +98,24 @@ export default defineNuxtConfig({
     }],
   },
   vite: {
-    build: { target: 'es2022' },
+    build: {
+      target: 'es2022',
+      // Made when they are read in, they would be kept though nothing here uses them: screens ask by `useApi`.
+      rollupOptions: { treeshake: { moduleSideEffects: id => !/nuxt\/dist\/app\/composables\/(asyncData|fetch)\.js$/.test(id) } },
+    },
     plugins: [{
       name: 'icons-in-one-format',
       enforce: 'pre',
       // Every browser of today reads the newest; the four older formats would be shipped and never asked for.
       transform: (code, id) => id.includes('primeicons.css')
         ? code.replace(/src: url\('[^']*\.eot'\);\s*src: [^;]*;/, `src: url('./fonts/primeicons.woff2') format('woff2');`)
+        : undefined,
+    }, {
+      name: 'no-hydration',
+      enforce: 'pre',
+      // Screens are drawn in the browser alone: what could take over a page that the server drew is never used.
+      transform: (code, id) => id.endsWith('nuxt/dist/app/entry.js')
+        ? code.replace(/createSSRApp, /, '').replace(/isSSR \? createSSRApp\(RootComponent\) : /, '')
         : undefined,
     }],
   },

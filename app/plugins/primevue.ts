@@ -1,43 +1,12 @@
-/** Sets up PrimeVue by hand, because its styles must carry this page's number to pass the content security policy. */
-import { defineNuxtPlugin } from '#imports'
-import PrimeVue, { defaultOptions } from 'primevue/config'
-import ToastService from 'primevue/toastservice'
-import ConfirmationService from 'primevue/confirmationservice'
-import preset from '~/theme/preset'
-import { styleNonce } from '~/theme/nonce'
-
 /**
- * PrimeVue marks the ends of a dialog with elements that take the focus and
- * pass it on, and hides them from assistive technology at the same time. What
- * takes the focus must not be hidden, so they are mended as they appear. And it
- * says "null" of a number field that was left without a number, where there is
- * nothing to say.
+ * PrimeVue comes beside the first screen, not before it: asked for at once, and waited for only when the screen is there. A plugin of its
+ * own, which nothing else waits for.
  */
-function mendForAssistiveTechnology() {
-  const mendEnds = (root: ParentNode) => {
-    for (const end of root.querySelectorAll('.p-hidden-focusable[aria-hidden]')) {
-      end.removeAttribute('aria-hidden')
-      end.removeAttribute('role')
-    }
-  }
-  new MutationObserver((changes) => {
-    for (const { type, target, addedNodes } of changes) {
-      if (type === 'attributes') {
-        if (target instanceof Element && target.getAttribute('aria-valuenow') === 'null') target.removeAttribute('aria-valuenow')
-      }
-      for (const node of addedNodes) if (node instanceof Element) mendEnds(node.parentElement ?? document)
-    }
-  }).observe(document.body, { childList: true, subtree: true, attributeFilter: ['aria-valuenow'] })
-}
+import { defineNuxtPlugin } from '#imports'
 
-export default defineNuxtPlugin(({ vueApp }) => {
-  vueApp.use(PrimeVue, {
-    theme: { preset, options: { darkModeSelector: 'system' } },
-    csp: { nonce: styleNonce() },
-    // Weeks begin on Monday, as they do in the painted week of sending hours.
-    locale: { ...defaultOptions.locale, firstDayOfWeek: 1 },
-  })
-  vueApp.use(ToastService)
-  vueApp.use(ConfirmationService)
-  mendForAssistiveTechnology()
+const coming = import('~/theme/primevue')
+
+export default defineNuxtPlugin(async ({ vueApp }) => {
+  const { setUpPrimeVue } = await coming
+  setUpPrimeVue(vueApp)
 })

@@ -2,7 +2,7 @@ import { readdirSync, readFileSync, statSync } from 'node:fs'
 import { extname, join } from 'node:path'
 import { brotliDecompressSync, gunzipSync, gzipSync } from 'node:zlib'
 import { expect, it } from 'vitest'
-import { ROOT } from './porch'
+import { Porch, ROOT } from './porch'
 
 const folder = join(ROOT, '.output/public')
 /** Every file there is, whatever it is called: anybody can ask for any of them by its name. */
@@ -50,4 +50,22 @@ it('and nothing in them is fetched from elsewhere: fonts and icons ship with it'
   const wanted = [...styles.matchAll(/url\(["']?([^)"']+)/g)].map(([, target]) => target!).filter(target => !target.startsWith('data:'))
   expect(wanted.length).toBeGreaterThan(5)
   expect(wanted.filter(target => /^(https?:)?\/\//.test(target))).toEqual([])
+})
+
+it('what a browser runs before anything else is small: under 70 kB, as it is sent', async () => {
+  const porch = await (await Porch.start()).ready()
+  try {
+    const shell = await (await porch.fetch('/')).text()
+    const entries = [...shell.matchAll(/<script type="module" src="([^"]+)"/g)].map(([, src]) => src!)
+    expect(entries).toHaveLength(1)
+    // The name it has in the folder, with what it was packed by beside it; what it imports by name would have to come with it.
+    const packed = readFileSync(join(folder, `${entries[0]}.br`))
+    expect(brotliDecompressSync(packed).toString()).not.toMatch(/(^|;)import[{*"]|from"\.\//)
+    expect(packed.length).toBeLessThan(70_000)
+    const sent = await porch.fetch(entries[0]!, { headers: { 'accept-encoding': 'br' } })
+    expect(sent.headers.get('content-encoding')).toBe('br')
+  }
+  finally {
+    await porch.stop()
+  }
 })
