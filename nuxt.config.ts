@@ -24,7 +24,8 @@ export default defineNuxtConfig({
   ssr: false,
   spaLoadingTemplate: false,
   modules: ['@pinia/nuxt'],
-  // A link in every line of a table would be watched until it comes into sight; those of the wall fetch their screens ahead.
+  // A link in every line of a table would be watched until it comes into sight; those of the wall fetch
+  // their screens ahead once a pointer or the focus comes to them.
   experimental: { defaults: { nuxtLink: { prefetch: false } } },
   // What is ours is imported by name, so that a reader sees where it comes from.
   imports: { autoImport: false },
@@ -81,6 +82,18 @@ export default defineNuxtConfig({
     ...['/public.css', '/canvas.css'].map(route => ({ route, method: 'get' as const, handler: `${sitePages}/css.get.ts` })),
   ],
   hooks: {
+    /**
+     * What every screen needs is asked for at once, with the first script, and nothing is fetched ahead that may not be needed: it would
+     * take its turn before the screen.
+     */
+    'build:manifest'(manifest) {
+      const parts = Object.entries(manifest)
+      for (const [, part] of parts) part.prefetch = false
+      const entry = parts.find(([, { isEntry }]) => isEntry)![1]
+      const first = parts.filter(([, { src }]) => src === 'layouts/default.vue' || src === 'theme/primevue.ts').map(([name]) => name)
+      entry.dynamicImports = []
+      entry.imports = [...entry.imports ?? [], ...first]
+    },
     'pages:resolved': pages => void screens.splice(0, Infinity, ...pathsOf(pages)),
   },
   nitro: {
@@ -101,7 +114,11 @@ export default defineNuxtConfig({
     build: {
       target: 'es2022',
       // Made when they are read in, they would be kept though nothing here uses them: screens ask by `useApi`.
-      rollupOptions: { treeshake: { moduleSideEffects: id => !/nuxt\/dist\/app\/composables\/(asyncData|fetch)\.js$/.test(id) } },
+      rollupOptions: {
+        treeshake: { moduleSideEffects: id => !/nuxt\/dist\/app\/composables\/(asyncData|fetch)\.js$/.test(id) },
+        // A screen came in some fifty parts of a kilobyte, each asked for by itself.
+        output: { experimentalMinChunkSize: 16_000 } as object,
+      },
     },
     plugins: [{
       name: 'icons-in-one-format',

@@ -63,7 +63,8 @@ async function signOut() {
       <div v-for="area in areas" :key="area.name ?? ''" class="area">
         <p v-if="area.name" class="area-name">{{ area.name }}</p>
         <NuxtLink
-          v-for="entry in area.entries" :key="entry.to" :to="entry.to" prefetch class="entry" :class="{ here: isHere(entry.to) }"
+          v-for="entry in area.entries" :key="entry.to" :to="entry.to" prefetch prefetch-on="interaction" class="entry"
+          :class="{ here: isHere(entry.to) }"
           :aria-current="isHere(entry.to) ? 'page' : undefined">
           <span>{{ entry.name }}</span>
           <span v-if="entry.count !== undefined" class="count">{{ sayNumber(entry.count) }}</span>
@@ -74,7 +75,7 @@ async function signOut() {
         <button v-if="frame.frame?.hasLive" type="button" class="entry" @click="show(frame.mode === 'live' ? 'practice' : 'live')">
           {{ frame.mode === 'live' ? 'Go to practice' : 'Go to live' }}
         </button>
-        <NuxtLink to="/settings" prefetch class="entry" :class="{ here: isHere('/settings') }">Settings</NuxtLink>
+        <NuxtLink to="/settings" prefetch prefetch-on="interaction" class="entry" :class="{ here: isHere('/settings') }">Settings</NuxtLink>
         <button type="button" class="entry" @click="signOut">Sign out</button>
       </div>
     </div>

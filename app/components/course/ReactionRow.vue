@@ -7,7 +7,7 @@ import { isAbsence, type Reaction, type ReactsOn } from '#core/sequence/program'
 import { actionChoices } from '~/rules/choices'
 import { useRuleParts } from '~/composables/useParts'
 import ActionRow from '~/components/rule/ActionRow.vue'
-import LineEditor from '~/components/LineEditor.vue'
+import { LineEditor } from '~/editor/lazy'
 import SpanField from './SpanField.vue'
 
 /** What follows from an email: from its sending, from how it is read, or from nobody reading it in time. */

@@ -5,8 +5,7 @@ import SelectButton from 'primevue/selectbutton'
 import type { EmailKind } from '#core/sending/kinds'
 import type { MessageContent } from '#core/message/content'
 import EmailReader from '~/components/EmailReader.vue'
-import LineEditor from '~/components/LineEditor.vue'
-import RichEditor from '~/components/RichEditor.vue'
+import { LineEditor, RichEditor } from '~/editor/lazy'
 
 /** An email that the page sends by itself, with its own button. */
 const mail = defineModel<MessageContent>({ required: true })

@@ -4,7 +4,7 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import { isAddress } from '#core/message/webAddress'
 import type { Thanks } from '#core/page/thanks'
-import RichEditor from '~/components/RichEditor.vue'
+import { RichEditor } from '~/editor/lazy'
 
 /** A page of thanks: headline, text, and where people can go on from it. */
 const thanks = defineModel<Thanks>({ required: true })

@@ -7,8 +7,7 @@ import SelectButton from 'primevue/selectbutton'
 import { confirmationTimes, newConfirming, type Confirming } from '#core/page/confirm'
 import { sayMoment, sayZone } from '#core/time/say'
 import { useFrame } from '~/stores/frame'
-import LineEditor from '~/components/LineEditor.vue'
-import RichEditor from '~/components/RichEditor.vue'
+import { LineEditor, RichEditor } from '~/editor/lazy'
 import MailEditor from './MailEditor.vue'
 
 /** Whether and how people are asked to say yes by email. */

@@ -4,8 +4,7 @@ import InputText from 'primevue/inputtext'
 import SelectButton from 'primevue/selectbutton'
 import type { MessageContent, RichText } from '#core/message/content'
 import EmailReader from '~/components/EmailReader.vue'
-import LineEditor from '~/components/LineEditor.vue'
-import RichEditor from '~/components/RichEditor.vue'
+import { LineEditor, RichEditor } from '~/editor/lazy'
 import SidePanel from '~/components/SidePanel.vue'
 
 /** The one email that a rule sends. */
