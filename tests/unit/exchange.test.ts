@@ -5,9 +5,9 @@ import type { Status } from '#core/people/status'
 import { csvLines, defuse, joinNames, partNames, undefuse } from '#core/exchange/csv'
 import { findEncoding } from '#core/exchange/encoding'
 import {
-  changeOf, checkImportSpec, columnNames, guessColumns, guessDelimiter, knownAfter, readRow, seemsToTellWhoLeft, type ImportColumn,
-  type ImportSpec, type KnownPerson,
+  checkImportSpec, columnNames, guessColumns, guessDelimiter, readRow, seemsToTellWhoLeft, type ImportColumn, type ImportSpec,
 } from '#core/exchange/importing'
+import { changeOf, knownAfter, type KnownPerson } from '#core/exchange/rowChange'
 import type { Field } from '#core/people/field'
 
 const bytes = (text: string, encoding: BufferEncoding = 'utf8') => new Uint8Array(Buffer.from(text, encoding))

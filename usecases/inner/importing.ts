@@ -1,5 +1,6 @@
 /** What an import needs to know to read a row and to say what it changes. */
-import type { ImportSpec, KnownPerson } from '#core/exchange/importing'
+import type { ImportSpec } from '#core/exchange/importing'
+import type { KnownPerson } from '#core/exchange/rowChange'
 import type { Field } from '#core/people/field'
 import { fillBlanks } from '#core/people/tag'
 import { instantOf, type Instant, type LocalDate } from '#core/time/zone'

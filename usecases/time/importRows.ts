@@ -1,5 +1,6 @@
 /** Working off the rows of an import, some in each transaction: where it was cut short, it goes on with the next row. */
-import { changeOf, readRow, sourceOf, type ImportSpec } from '#core/exchange/importing'
+import { readRow, sourceOf, type ImportSpec } from '#core/exchange/importing'
+import { changeOf } from '#core/exchange/rowChange'
 import type { Outcome, TaskSpec } from '#core/people/task'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'

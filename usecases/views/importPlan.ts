@@ -1,5 +1,6 @@
 /** What an import would do, row by row, without doing it. */
-import { addressIn, changeOf, knownAfter, readRow, type ImportSpec, type KnownPerson } from '#core/exchange/importing'
+import { addressIn, readRow, type ImportSpec } from '#core/exchange/importing'
+import { changeOf, knownAfter, type KnownPerson } from '#core/exchange/rowChange'
 import { needsConsent } from '#core/people/country'
 import { isGone } from '#core/people/status'
 import type { ImportPlan } from '#core/views/imports'
