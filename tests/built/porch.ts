@@ -101,7 +101,9 @@ export class Porch {
 
   async do<Answer>(method: string, path: string, body?: unknown): Promise<Answer> {
     const answer = await this.api(method, path, body)
-    const said = await answer.json() as Answer
+    // Of some operations nothing is answered.
+    const text = await answer.text()
+    const said = (text === '' ? null : JSON.parse(text)) as Answer
     if (!answer.ok) throw new Error(`${method} ${path}: ${answer.status} ${JSON.stringify(said)}`)
     return said
   }
