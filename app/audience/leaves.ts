@@ -118,12 +118,13 @@ export const testChoiceOf = (test: FieldTest): string =>
 export function namesFrom(parts: ConditionParts, zone: ZoneName): Names {
   const named = (rows: { id: number, name: string }[]) => new Map(rows.map(({ id, name }) => [id, name]))
   return {
-    zone, lists: named(parts.lists), tags: named(parts.tags), pages: named(parts.pages), results: (pageId, resultId) => parts.pages.find((
-      { id },
-    ) => id === pageId)?.results.find(({ id }) => id === resultId)?.name, touches: named(parts.touches), brought: source =>
+    zone, lists: named(parts.lists), tags: named(parts.tags), pages: named(parts.pages), touches: named(parts.touches),
+    segments: named(parts.segments), offers: named(parts.offers), links: named(parts.links), rules: named(parts.rules),
+    fields: new Map(parts.fields.map(field => [field.id, field])),
+    results: (pageId, resultId) =>
+      parts.pages.find(({ id }) => id === pageId)?.results.find(({ id }) => id === resultId)?.name,
+    brought: source =>
       parts.brought.find(one => isSameSource(one.source, source))?.name ?? saySourceKey(source, () => undefined),
-      segments: named(parts.segments), offers: named(parts.offers), links: named(parts.links), rules: named(parts.rules),
-      fields: new Map(parts.fields.map(field => [field.id, field])),
     courses: new Map(
       parts.courses.map(course => [course.id, { name: course.name, steps: new Map(course.steps.map(step => [step.id, step.title])) }]),
     ),

@@ -7,8 +7,7 @@ import { useAttempt } from '~/composables/useAttempt'
 /** A file to hand out: brought in here, kept by its number. */
 interface KnownFile { id: number, name: string, bytes: number }
 const fileId = defineModel<number | null>({ required: true })
-const props =
-  defineProps<{
+const props = defineProps<{
   known: KnownFile | null
   label: string
   wrong?: string

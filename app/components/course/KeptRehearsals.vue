@@ -6,8 +6,7 @@ import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 
 /** Rehearsals kept with a course, each played anew with it as it is now: still true? */
-const props =
-  defineProps<{
+const props = defineProps<{
   courseId: number
   zone: string
   /** Changes with every saving of the course. */
