@@ -35,8 +35,11 @@ export function manyRules(furniture: Furniture): RuleInput[] {
   const { tagIds, listIds } = furniture
   const dice = diceOf(200)
   const pick = <Item>(items: readonly Item[]) => items[Math.floor(dice() * items.length)]!
-  const whens = USUAL.map(([kind, , of]) =>
-    (): Trigger => ({ kind, thingId: of === null || (TRIGGERS[kind].any && dice() < 1 / 8) ? null : pick(furniture[of]) }))
+  const whens = USUAL.map(([kind, , of]) => (): Trigger => {
+    const id = of === null || (TRIGGERS[kind].any && dice() < 1 / 8) ? null : pick(furniture[of])
+    if (!TRIGGERS[kind].ofSend) return { kind, thingId: id }
+    return { kind, thingId: null, which: id === null ? null : { kind: 'course', ownerId: id, itemId: null } }
+  })
   const leaves: (() => Condition)[] = [
     () => ({ kind: 'tag', tagId: pick(tagIds), since: null }), () => ({ kind: 'list', listId: pick(listIds), is: 'joined' }),
     () => ({ kind: 'country', is: ['PT', 'DE'], unknown: false }), () => ({ kind: 'score', atLeast: 5 }),
@@ -54,9 +57,8 @@ export function manyRules(furniture: Furniture): RuleInput[] {
 }
 
 const NOTHING: Omit<RuleEvent, 'kind'> = {
-  pageId: null, listId: null, tagIds: [], courseId: null, stepId: null, send: null,
-  linkId: null, fieldId: null, from: null, to: null, offerId: null,
-  segmentId: null, hookId: null, detail: null, text: null,
+  pageId: null, listId: null, tagIds: [], courseId: null, stepId: null, send: null, linkId: null, fieldId: null, from: null, to: null,
+  offerId: null, segmentId: null, hookId: null, detail: null, text: null,
 }
 
 /** The events of a usual day, over people of this workspace. */
@@ -67,7 +69,8 @@ function* happenings(furniture: Furniture): Generator<RuleEvent> {
     const [kind, , of] = USUAL.find(([, share]) => (roll -= share) < 0) ?? USUAL[0]!
     const id = of === null ? null : furniture[of][Math.floor(dice() * furniture[of].length)]!
     yield {
-      ...NOTHING, kind, ...of === 'courseIds' && { courseId: id, ...(kind === 'opened' || kind === 'sent') && { stepId: 'one' } },
+      ...NOTHING, kind, ...of === 'courseIds' && { courseId: id },
+      ...TRIGGERS[kind].ofSend && { stepId: 'one', send: { kind: 'course', ownerId: id!, itemId: 'one' } },
       ...of === 'pageIds' && { pageId: id }, ...of === 'listIds' && { listId: id },
       ...of === 'tagIds' && { tagIds: [id!] }, ...(kind === 'opened' || kind === 'visited-page') && { detail: 'reader' },
     }
