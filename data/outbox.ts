@@ -368,7 +368,7 @@ export function emailsWaiting(db: Database, until: Instant): (SendOf & { at: Ins
   return prepare<SendOf & { at: Instant, people: number }>(db, `
     SELECT kind, owner_id AS ownerId, item_id AS itemId, go_at AS at, count(*) AS people
     FROM outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= ?
-      AND kind IN (${kindsInSql(kind => kind.isForecast)})
+      AND +kind IN (${kindsInSql(kind => kind.isForecast)})
     GROUP BY go_at, send_id`).all(until)
 }
 
@@ -376,7 +376,7 @@ export function emailsWaiting(db: Database, until: Instant): (SendOf & { at: Ins
 export function sentBetween(db: Database, from: Instant, to: Instant): { sent: number, opened: number, clicked: number } {
   return prepare<{ sent: number, opened: number, clicked: number }>(db, `
     SELECT count(*) AS sent, count(opened_at) AS opened, count(clicked_at) AS clicked FROM outbox WHERE handed_over_at > ?
-      AND handed_over_at <= ? AND kind IN (${kindsInSql(kind => kind.isWatched)})`).get(from, to)!
+      AND handed_over_at <= ? AND +kind IN (${kindsInSql(kind => kind.isWatched)})`).get(from, to)!
 }
 
 /** How many emails of a kind were planned for someone after an instant; of one owner, or of all. */

@@ -7,9 +7,9 @@ import { join } from 'node:path'
 import type { Condition } from '#core/audience/condition'
 import { HELD_BACK_REASONS } from '#core/sending/reasons'
 import { SEND_KINDS, type EmailKind, type SendKind } from '#core/sending/kinds'
-import { openDatabase } from '#data/connection'
+import { openDatabase, type Database } from '#data/connection'
 import { migrate, MIGRATIONS } from '#data/migrate'
-import { emailsOfPerson } from '#data/outbox'
+import { emailsOfPerson, emailsWaiting, sentBetween } from '#data/outbox'
 import { allRules } from '#data/rules'
 import { findSendById } from '#data/sends'
 import { openTask } from '#data/tasks'
@@ -253,4 +253,17 @@ it('what waited for an email of a course by its number waits for the same send',
     waysOut: [{ id: 'x', when: { kind: 'opened', thingId: null, which: step }, fromStepId: null }],
   })
   old.close()
+})
+
+it('what is asked about all that was sent, or waits, is found by its time, however many kinds it is asked of', () => {
+  const { db } = openContext()
+  /** How the one statement of a question is answered, by the database's own word. */
+  const planOf = (ask: (db: Database) => unknown, ...values: number[]) => {
+    const sql: string[] = []
+    ask(new Proxy(db, { get: (target, name) => name === 'prepare' ? (text: string) => (sql.push(text), target.prepare(text)) : target[name as 'name'] }))
+    expect(sql).toHaveLength(1)
+    return db.prepare<unknown[], { detail: string }>(`EXPLAIN QUERY PLAN ${sql[0]}`).all(...values).map(({ detail }) => detail).join('; ')
+  }
+  expect(planOf(asked => sentBetween(asked, 0, 1), 0, 1)).toContain('COVERING INDEX outbox_by_hand_over (handed_over_at>? AND handed_over_at<?)')
+  expect(planOf(asked => emailsWaiting(asked, 1), 1)).toMatch(/INDEX outbox_\w+ \((status=\? AND )?go_at/)
 })
