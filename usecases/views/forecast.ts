@@ -2,6 +2,7 @@
 import type { Instant } from '#core/time/zone'
 import { DAY, MINUTE } from '#core/time/zone'
 import type { ComingSend } from '#core/views/frame'
+import type { SendOf } from '#core/sending/kinds'
 import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
 import { plansStamp } from '#data/due'
@@ -12,8 +13,8 @@ import { aheadOf } from './ahead'
 /** How far ahead it is looked. */
 export const FORECAST_DAYS = 7
 
-/** `people` is what is expected, in parts of people where it is open which way they take. */
-type Send = ComingSend
+/** Of one send: when how many are expected to go, in parts of people where it is open which way they take. */
+interface Send { of: SendOf, coming: { at: Instant, people: number }[] }
 
 interface CachedForecast { minute: number, stamp: string, sends: Send[], tookMs: number, doneAtMs: number }
 
@@ -33,20 +34,24 @@ const isGood = (last: CachedForecast, minute: number, stamp: string) =>
  */
 export function forecast(context: WorkspaceContext, stretch: number): ComingSend[] {
   const now = context.clock.now()
-  const gathered = new Map<string, ComingSend>()
-  for (const { at: plannedAt, people, ...of } of comingSends(context, now)) {
-    const at = Math.max(plannedAt, now)
-    const key = `${keyOfSend(of)}/${Math.floor((at - now) / stretch)}`
-    const known = gathered.get(key)
-    if (known) Object.assign(known, { at: Math.min(known.at, at), people: known.people + people })
-    else gathered.set(key, { ...of, at, people })
+  const gathered: ComingSend[] = []
+  for (const { of, coming } of comingSends(context, now)) {
+    const stretches = new Map<number, ComingSend>()
+    for (const { at: plannedAt, people } of coming) {
+      const at = Math.max(plannedAt, now)
+      const nth = Math.floor((at - now) / stretch)
+      const known = stretches.get(nth)
+      if (known) {
+        known.at = Math.min(known.at, at)
+        known.people += people
+      }
+      else stretches.set(nth, { ...of, at, people })
+    }
+    gathered.push(...stretches.values())
   }
   // Parts of people, where it is open which way they take, are told as whole ones once they are gathered.
-  for (const [key, send] of gathered) {
-    send.people = Math.round(send.people)
-    if (send.people === 0) gathered.delete(key)
-  }
-  return [...gathered.values()].sort((a, b) => a.at - b.at || b.people - a.people)
+  return gathered.map(send => ({ ...send, people: Math.round(send.people) })).filter(({ people }) => people > 0)
+    .sort((a, b) => a.at - b.at || b.people - a.people)
 }
 
 function comingSends({ db, baseUrl }: WorkspaceContext, now: Instant): Send[] {
@@ -54,9 +59,14 @@ function comingSends({ db, baseUrl }: WorkspaceContext, now: Instant): Send[] {
     const [minute, stamp, before] = [Math.floor(now / MINUTE), plansStamp(db), performance.now()]
     const last = lastForecasts.get(db)
     if (last && isGood(last, minute, stamp)) return last.sends
-    const sends: Send[] = []
-    aheadOf({ db, baseUrl }, { now, until: now + FORECAST_DAYS * DAY, unit: 1 }).eachSend(of =>
-      (at, people) => sends.push({ ...of, at, people }))
+    const byKey = new Map<string, Send>()
+    aheadOf({ db, baseUrl }, { now, until: now + FORECAST_DAYS * DAY, unit: 1 }).eachSend((of) => {
+      // Several versions, and what waits already, may be of one send.
+      const send = byKey.get(keyOfSend(of)) ?? { of, coming: [] }
+      byKey.set(keyOfSend(of), send)
+      return (at, people) => send.coming.push({ at, people })
+    })
+    const sends = [...byKey.values()]
     lastForecasts.set(db, { minute, stamp, sends, tookMs: performance.now() - before, doneAtMs: performance.now() })
     return sends
   })
