@@ -20,7 +20,7 @@ export function sendChoices(parts: ConditionParts): { name: string, items: SendC
       : ({
           page: parts.pages, offer: parts.offers, rule: parts.rules.filter(({ id }) => parts.emailingRuleIds.includes(id)),
         }[owner!]).map(({ id, name }) => choice({ kind, ownerId: id, itemId: null }, name))
-    return { name: word, items }
+    return { name: `${word[0]!.toUpperCase()}${word.slice(1)}`, items }
   })
-  return [{ name: 'all', items: [choice(null, 'any email')] }, ...ofKind.filter(({ items }) => items.length > 0)]
+  return [{ name: 'All emails', items: [choice(null, 'any email')] }, ...ofKind.filter(({ items }) => items.length > 0)]
 }
