@@ -363,7 +363,10 @@ export function outboxTrouble(db: Database, since: Instant): OutboxTrouble {
     FROM outbox WHERE status IN ('failed', 'held back', 'may have arrived') OR repeats > 0`).get({ since })!
 }
 
-/** Emails that wait to go by `until`, of the kinds that are looked forward to, gathered by send and instant. */
+/**
+ * Emails that wait to go by `until`, of the kinds that are looked forward to, gathered by send and instant. Found by their time: the plus
+ * keeps the database from reading all there ever was of each kind.
+ */
 export function emailsWaiting(db: Database, until: Instant): (SendOf & { at: Instant, people: number })[] {
   return prepare<SendOf & { at: Instant, people: number }>(db, `
     SELECT kind, owner_id AS ownerId, item_id AS itemId, go_at AS at, count(*) AS people
@@ -372,7 +375,7 @@ export function emailsWaiting(db: Database, until: Instant): (SendOf & { at: Ins
     GROUP BY go_at, send_id`).all(until)
 }
 
-/** How many emails were handed over, and how many of those people followed a link or read, of the kinds of which that is known. */
+/** How many emails were handed over, and how many of those people followed a link or read, of the kinds of which that is known; by time. */
 export function sentBetween(db: Database, from: Instant, to: Instant): { sent: number, opened: number, clicked: number } {
   return prepare<{ sent: number, opened: number, clicked: number }>(db, `
     SELECT count(*) AS sent, count(opened_at) AS opened, count(clicked_at) AS clicked FROM outbox WHERE handed_over_at > ?
