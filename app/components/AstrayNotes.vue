@@ -22,7 +22,8 @@ const TO: Record<Astray['by']['kind'], (id: number) => string> = {
 
 const mend = ({ course, list, by }: Astray, who: 'course' | 'way') => attempt(async () => {
   if (props.flush && !await props.flush()) return
-  const { published } = await api('POST /courses/:id/onto-list', { at: { id: course.id }, body: who === 'course' ? { kind: 'course', id: course.id } : { kind: by.kind, id: by.id } })
+  const { published } = await api('POST /courses/:id/onto-list', {
+    at: { id: course.id }, body: who === 'course' ? { kind: 'course', id: course.id } : { kind: by.kind, id: by.id } })
   toast.add({
     severity: 'success', summary: `They join ${list.name} now`,
     detail: published ? undefined : 'It has other changes as well: publish them, and it counts.', life: 6000,

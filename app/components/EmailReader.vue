@@ -18,7 +18,9 @@ const problem = ref<string | null>(null)
 
 async function read() {
   try {
-    preview.value = await api('POST /courses/preview', { body: { content: props.content, listId: props.listId, firstName: firstName.value, kind: props.kind } })
+    preview.value = await api('POST /courses/preview', {
+      body: { content: props.content, listId: props.listId, firstName: firstName.value, kind: props.kind },
+    })
     problem.value = null
     // The email comes as a page of its own: its styles are its own affair, and the policy of this page would stop them.
     await nextTick()

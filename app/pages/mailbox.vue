@@ -103,12 +103,14 @@ async function opened() {
                 v-model="side" :options="SIDES" option-label="name" option-value="value" :allow-empty="false" size="small"
                 aria-label="How to read it" />
               <Button
-                as="a" :href="hrefOf('GET /mailbox/:id/source', { at: { id: mail.id } })" size="small" severity="secondary" icon="pi pi-download" label="Save as .eml"
+                as="a" :href="hrefOf('GET /mailbox/:id/source', { at: { id: mail.id } })"
+                size="small" severity="secondary" icon="pi pi-download" label="Save as .eml"
               />
             </div>
           </header>
           <template v-if="side === 'look'">
-            <iframe v-if="chosen" :key="mail.id" :src="hrefOf('GET /mailbox/:id/html', { at: { id: mail.id } })" title="The email as it looks" @load="opened" />
+            <iframe v-if="chosen" :key="mail.id" 
+                    :src="hrefOf('GET /mailbox/:id/html', { at: { id: mail.id } })" title="The email as it looks" @load="opened" />
             <div v-else class="panel-body">
               <Button label="Open this email" severity="secondary" @click="set({ mail: String(mail.id) })" />
               <p v-if="mail.isWatched" class="second small">

@@ -87,7 +87,8 @@ export function newWhen(kind: TriggerKind, parts: RuleParts): Trigger {
     : kind === 'date-arrived' ? parts.fields.filter(field => field.kind === 'date') : thingsOf(thing, parts)
   return {
     kind, thingId: any ? null : things[0]?.id ?? null,
-    ...TRIGGERS[kind].ofSend && { which: null }, ...kind === 'became-silent' && { days: 60 }, ...kind === 'date-arrived' && { days: 0, yearly: false },
+    ...TRIGGERS[kind].ofSend && { which: null },
+    ...kind === 'became-silent' && { days: 60 }, ...kind === 'date-arrived' && { days: 0, yearly: false },
     ...kind === 'reached-score' && { points: parts.thresholds[0] ?? 20 },
   }
 }

@@ -90,7 +90,7 @@ export type Leaf =
   | { kind: 'course', courseId: number, is: 'inside' | 'finished' | 'left' | 'ever' | 'never', stepId: string | null }
   /** At least `times` purchases of this offer, or of any. */
   | { kind: 'purchase', fate: PurchaseFate, offerId: number | null, within: Stretch | null, times: number }
-  /** Paid in all, less what went back, in minor units of this currency: at least so much. For this offer, or for any. */
+  /** Paid in all, minus refunds, in minor units of this currency: at least so much. For this offer, or for any. */
   | { kind: 'spent', currency: string, atLeast: number, offerId: number | null }
   /** Wants to hear no more of this offer. */
   | { kind: 'no-more', offerId: number }

@@ -47,7 +47,9 @@ export function without(draft: CourseDraft, is: (kind: ThingKind, id: number) =>
   const condition = (who: Condition): Condition =>
     isGroup(who) ? { ...who, of: who.of.map(condition).filter(part => isGroup(part) || !names(part)) } : who
   const trigger = (when: Trigger): Trigger =>
-    !names(when) ? when : TRIGGERS[when.kind].any ? { ...when, thingId: null, ...when.which && { which: null } } : { kind: 'clicked', thingId: null }
+    !names(when) ? when : TRIGGERS[when.kind].any
+      ? { ...when, thingId: null, ...when.which && { which: null } }
+      : { kind: 'clicked', thingId: null }
   const reaction = (one: Reaction): Reaction[] => {
     const then = actions(one.then)
     return then.length > 0 || one.again || one.skipToId ? [{ ...one, then }] : []

@@ -15,7 +15,9 @@ export interface OffersOperations {
   'POST /offers/:id/publish': { answer: OfferView }
   'DELETE /offers/:id/publish': { answer: OfferView }
   'GET /offers/:id/sales': {
-    query: { days: number, state: SaleState, coupon: number | null, source: SourceKey['kind'] | null, word: string, email: string | null, page: number }
+    query: {
+      days: number, state: SaleState, coupon: number | null, source: SourceKey['kind'] | null, word: string, email: string | null, page: number,
+    }
     answer: SalesView
   }
   'GET /offers/:id/sales-file': { answer: Download }

@@ -14,7 +14,8 @@ export type Download = unknown
 
 /** The names in a path that begin with a colon. */
 export type NamesIn<Path> =
-  Path extends `${string}/:${infer Name}/${infer Rest}` ? Name | NamesIn<`/${Rest}`> : Path extends `${string}/:${infer Name}` ? Name : never
+  Path extends `${string}/:${infer Name}/${infer Rest}` ? Name | NamesIn<`/${Rest}`>
+    : Path extends `${string}/:${infer Name}` ? Name : never
 
 /** The path of an operation, with what is in the place of its names. Throws if one is missing. */
 export function pathOf(operation: string, at: Record<string, string | number> = {}): string {

@@ -6,7 +6,7 @@ import { DAY, instantOf } from '#core/time/zone'
 
 export type TagExpiry =
   | { kind: 'never' }
-  /** So many days of 24 hours after it is given, 1 to 3,650. */
+  /** So many days (24 hours) after it is given, 1 to 3,650. */
   | { kind: 'after', days: number }
   /** At the beginning of that day in the workspace's zone. */
   | { kind: 'on', date: LocalDate }

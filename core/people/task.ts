@@ -9,7 +9,7 @@ export type TaskSpec =
   /** Null forgets what was known. */
   | { kind: 'set-field', fieldId: number, value: FieldValue | null }
   /**
-   * `comesIn` left out: now. Spread: evenly over so many days of 24 hours, 1 to 90. By joining: where they would stand had they come in
+   * `comesIn` left out: now. Spread: evenly over so many days (24 hours), 1 to 90. By joining: where they would stand had they come in
    * when they got what starts the course. By date: with the next return of their date.
    */
   | { kind: 'enrol', courseId: number, comesIn?: { kind: 'spread', days: number } | { kind: 'by-joining' } | { kind: 'by-date' } }

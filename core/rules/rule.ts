@@ -67,7 +67,7 @@ export interface Trigger {
   /** Of a changed field: what it said before and says now; left out or null for whatever. */
   from?: FieldValue | null
   to?: FieldValue | null
-  /** Of silence: so many days of 24 hours, 1 to 3,650. Of a date: so many calendar days after it, before it if negative; -366 to 366. */
+  /** Of silence: so many days (24 hours), 1 to 3,650. Of a date: so many calendar days after it, before it if negative; -366 to 366. */
   days?: number
   /** Of a date: every year. */
   yearly?: boolean
@@ -112,7 +112,7 @@ export const LINK_ACTIONS: readonly ActionKind[] = [
 export type Often =
   | { kind: 'each' }
   | { kind: 'once' }
-  /** At most every so many days of 24 hours, 1 to 3,650. */
+  /** At most every so many days (24 hours), 1 to 3,650. */
   | { kind: 'every', days: number }
 
 export interface RuleInput {

@@ -60,7 +60,7 @@ const UNIT_WORDS: Record<ElapsedUnit, [one: string, many: string]> = {
   weeks: ['week', 'weeks'],
 }
 
-/** A *when* as a phrase: `2 days of 24 hours after the previous step`. `fieldName` names a date field. */
+/** A *when* as a phrase: `2 days (24 hours) after the previous step`. `fieldName` names a date field. */
 export function sayWhen(when: Timing, fieldName: (fieldId: number) => string = () => 'a field'): string {
   switch (when.kind) {
     case 'at-once':

@@ -15,7 +15,7 @@ export interface Selling {
   seller: string
   /** A line about tax under each receipt; empty for none. */
   taxLine: string
-  /** The last click in an email within so many days of 24 hours before buying counts as what led to it. */
+  /** The last click in an email within so many days (24 hours) before buying counts as what led to it. */
   clickDays: number
   /** Where the payment service of live is asked; null while there is none. */
   paymentsUrl: string | null

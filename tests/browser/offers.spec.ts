@@ -254,7 +254,7 @@ test('closed, it takes a waiting list, which is told when it opens again', async
 
 test('past sales come in from a file, and are told row by row where they cannot', async () => {
   await page.goto('/offers')
-  await page.getByRole('link', { name: 'Bring in past sales' }).click()
+  await page.getByRole('link', { name: 'Import past sales' }).click()
   const rows = [
     'Order;E-Mail;Total;Date', '1;rui@example.com;1.049,50;24/03/2026', '1;rui@example.com;5;24/03/2026', '2;rui@;5;24/03/2026',
     '3;nobody@example.com;5;24/03/2026',
@@ -264,7 +264,7 @@ test('past sales come in from a file, and are told row by row where they cannot'
   await expect(page.getByText('The order 1 stands in row 2 already.')).toBeVisible()
   await expect(page.getByText('1 row is left out: nobody here has the address.')).toBeVisible()
   await axe(page)
-  await page.getByRole('button', { name: 'Bring in 1 sale' }).click()
+  await page.getByRole('button', { name: 'Import 1 sale' }).click()
   await expect(page.getByText('1 sale came in.')).toBeVisible()
 })
 

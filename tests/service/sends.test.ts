@@ -260,10 +260,12 @@ it('what is asked about all that was sent, or waits, is found by its time, howev
   /** How the one statement of a question is answered, by the database's own word. */
   const planOf = (ask: (db: Database) => unknown, ...values: number[]) => {
     const sql: string[] = []
-    ask(new Proxy(db, { get: (target, name) => name === 'prepare' ? (text: string) => (sql.push(text), target.prepare(text)) : target[name as 'name'] }))
+    ask(new Proxy(db, { get: (target, name) => name === 'prepare'
+      ? (text: string) => (sql.push(text), target.prepare(text)) : target[name as 'name'] }))
     expect(sql).toHaveLength(1)
     return db.prepare<unknown[], { detail: string }>(`EXPLAIN QUERY PLAN ${sql[0]}`).all(...values).map(({ detail }) => detail).join('; ')
   }
-  expect(planOf(asked => sentBetween(asked, 0, 1), 0, 1)).toContain('COVERING INDEX outbox_by_hand_over (handed_over_at>? AND handed_over_at<?)')
+  expect(planOf(asked => sentBetween(asked, 0, 1), 0, 1))
+    .toContain('COVERING INDEX outbox_by_hand_over (handed_over_at>? AND handed_over_at<?)')
   expect(planOf(asked => emailsWaiting(asked, 1), 1)).toMatch(/INDEX outbox_\w+ \((status=\? AND )?go_at/)
 })

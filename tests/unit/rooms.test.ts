@@ -22,7 +22,8 @@ const EXCEPTIONS: Record<string, string[]> = { 'engine/main.ts': ['runtime'] }
 
 /** Small and pure. */
 const PACKAGES_OF_CORE = [
-  'luxon', 'dequal', 'd3', 'papaparse', 'currency-codes', 'i18n-iso-countries/langs/en.json', 'yaml', 'markdown-it', 'markdown-it/lib/token.mjs',
+  'luxon', 'dequal', 'd3', 'papaparse', 'currency-codes', 'i18n-iso-countries/langs/en.json', 'yaml',
+  'markdown-it', 'markdown-it/lib/token.mjs',
 ]
 
 function filesOf(folder: string): string[] {

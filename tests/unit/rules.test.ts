@@ -117,7 +117,7 @@ describe('how often, and how far', () => {
   const may = (often: Rule['often'], before: Partial<Parameters<typeof mayAct>[1]>, at = 10 * DAY) =>
     mayAct({ often }, { depth: 0, sameRoot: false, lastAt: null, ...before }, at)
 
-  it('once per person, each time, or at most every so many days of 24 hours', () => {
+  it('once per person, each time, or at most every so many days (24 hours)', () => {
     expect([may({ kind: 'once' }, {}), may({ kind: 'once' }, { lastAt: 1 }), may({ kind: 'each' }, { lastAt: 1 })]).toEqual([
       'acts', 'acted-once', 'acts',
     ])

@@ -140,7 +140,7 @@ export function choose(context: WorkspaceContext, outboxId: number, wanted: { li
   context.wake()
 }
 
-/** Thirty days of 24 hours without mail, or an end to them. */
+/** Thirty days (24 hours) without mail, or an end to them. */
 export function pause(context: WorkspaceContext, outboxId: number, on: boolean): void {
   const { db } = context
   transact(context, () => {

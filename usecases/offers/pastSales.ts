@@ -49,7 +49,7 @@ export async function bringPastSales(context: WorkspaceContext, file: PastSales)
   const { db } = context
   const { view, sales } = await look(context, file)
   if (view.lacks.length > 0) throw new InputProblem([{ field: 'columns', problem: 'Say first what the columns hold.' }])
-  if (sales.length === 0) throw new InputProblem([{ field: 'file', problem: 'There is nothing in this file to bring in.' }])
+  if (sales.length === 0) throw new InputProblem([{ field: 'file', problem: 'There is nothing in this file to import.' }])
   const slugs = new Map(offerNames(db).map(({ id, slug }) => [id, slug]))
   const causeId = transact(context, () => appendEvent(db, 'sales-imported', context.clock.now()))
   for (let n = 0; n < sales.length; n += BATCH) {

@@ -14,7 +14,9 @@ const props = defineProps<{
   brief?: boolean
 }>()
 const emit = defineEmits<{ open: [kept: KeptRehearsal] }>()
-const { data: kept, problem, load } = useFresh(() => api('GET /courses/:id/rehearsals', { at: { id: props.courseId } }), () => props.revision)
+const { data: kept, problem, load } = useFresh(
+  () => api('GET /courses/:id/rehearsals', { at: { id: props.courseId } }), () => props.revision,
+)
 defineExpose({ load })
 async function forget(id: number) {
   await api('DELETE /courses/:id/rehearsals/:rehearsal', { at: { id: props.courseId, rehearsal: id } })

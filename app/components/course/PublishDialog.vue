@@ -57,7 +57,9 @@ function sayEffect(effect: ChangeOutlook['effects'][number]): string {
 }
 
 const go = () => attempt(async () => {
-  const { moved, goOn } = await api('POST /courses/:id/publish', { at: { id: props.course.id }, body: { goesOn: goesOn.value }, ifMatch: props.revision })
+  const { moved, goOn } = await api('POST /courses/:id/publish', {
+    at: { id: props.course.id }, body: { goesOn: goesOn.value }, ifMatch: props.revision,
+  })
   emit(
     'done',
     `The changes are in force for ${sayPeople(moved)} inside.${goOn ? ` ${sayPeople(goOn)} who had finished ${goOn === 1 ? 'goes' : 'go'} on.` : ''}`,

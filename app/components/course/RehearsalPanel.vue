@@ -77,7 +77,9 @@ const noted = (n: number) => view.value?.stories[n]?.warnings.length ?? 0
 
 const keptList = ref<InstanceType<typeof KeptRehearsals>>()
 async function keep(n: number) {
-  await api('POST /courses/:id/rehearsals', { at: { id: props.course.id }, body: { reader: readers.value[n]!, lines: view.value!.stories[n]!.lines } })
+  await api('POST /courses/:id/rehearsals', {
+    at: { id: props.course.id }, body: { reader: readers.value[n]!, lines: view.value!.stories[n]!.lines },
+  })
   toast.add({ severity: 'success', summary: `${readers.value[n]!.name} is kept with the course.`, life: 4000 })
   await keptList.value?.load()
 }

@@ -32,7 +32,8 @@ async function give() {
   if (amountIsWrong.value) return
   const { purchase, payment } = giving.value!
   let counted = false
-  if (!await attempt(async () => ({ counted } = await api('POST /purchases/:id/refund', { at: { id: purchase.id }, body: { paymentId: payment.id, amount: amount.value } })))) return
+  if (!await attempt(async () => ({ counted } = await api('POST /purchases/:id/refund', {
+    at: { id: purchase.id }, body: { paymentId: payment.id, amount: amount.value } })))) return
   const much = `${sayMoney({ amount: amount.value, currency: purchase.currency })} of ${purchase.offerName}`
   toast.add({
     severity: 'success', summary: counted ? 'Given back' : 'Asked for',

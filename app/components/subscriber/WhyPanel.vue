@@ -38,7 +38,9 @@ watch([asked, () => props.view], async () => {
   const [kind, owner, ...item] = asked.value.split(' ')
   const question = asked.value
   await attempt(async () => {
-    const answer = await api('GET /subscribers/:id/why', { at: { id: props.view.person.id }, query: { kind: kind!, owner: owner!, item: item.join(' ') } })
+    const answer = await api('GET /subscribers/:id/why', {
+      at: { id: props.view.person.id }, query: { kind: kind!, owner: owner!, item: item.join(' ') },
+    })
     if (asked.value === question) sentences.value = answer
   })
 })

@@ -27,7 +27,7 @@ const standing = computed(() => {
 
 const COLUMNS: PlainColumn[] = [
   { key: 'offer', head: 'Offer' }, { key: 'price', head: 'Price' }, { key: 'status', head: 'Status' },
-  { key: 'sold', head: 'Sold', class: 'number' }, { key: 'money', head: 'Paid, less what went back', class: 'number' },
+  { key: 'sold', head: 'Sold', class: 'number' }, { key: 'money', head: 'Paid, minus refunds', class: 'number' },
 ]
 </script>
 
@@ -36,7 +36,7 @@ const COLUMNS: PlainColumn[] = [
     title="Offers" :standing="standing" kind="offer" :rows="offers" :problem="problem" :columns="COLUMNS" to="/offers"
     :find="{ by: ({ name }) => [name], words: 'a name' }">
     <template #actions>
-      <NuxtLink to="/offers/past" class="past">Bring in past sales</NuxtLink>
+      <NuxtLink to="/offers/past" class="past">Import past sales</NuxtLink>
       <Button label="New offer" @click="making = true" />
     </template>
     <template #before><UnmatchedPayments /></template>

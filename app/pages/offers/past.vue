@@ -69,7 +69,7 @@ const comeIn = () => attempt(async () => {
 <template>
   <div>
     <PageHead
-      title="Bring in past sales" :back="{ to: '/offers', name: 'Offers' }">A CSV file, one payment a row: order number, address, amount and
+      title="Import past sales" :back="{ to: '/offers', name: 'Offers' }">A CSV file, one payment a row: order number, address, amount and
       date at least. Nothing is mailed, and no receipt is given.</PageHead>
     <div class="stack">
       <p v-if="done" class="note" role="status">{{ saySome(done.ready, 'sale came', 'sales came') }}
@@ -136,7 +136,7 @@ const comeIn = () => attempt(async () => {
             </ul>
           </template>
           <p class="end">
-            <Button :label="`Bring in ${saySome(view.ready, 'sale', 'sales')}`" :disabled="view.ready === 0 || view.lacks.length > 0"
+            <Button :label="`Import ${saySome(view.ready, 'sale', 'sales')}`" :disabled="view.ready === 0 || view.lacks.length > 0"
                     :loading="busy" @click="comeIn" />
           </p>
         </section>

@@ -81,7 +81,8 @@ async function look() {
   }
   const asked = JSON.stringify(spec.value)
   await planning.attempt(async () => {
-    const answer = await api('POST /imports/:id/plan', { at: { id: view.value!.id }, body: spec.value!, asker: `import-${performance.timeOrigin}` })
+    const answer = await api('POST /imports/:id/plan', {
+      at: { id: view.value!.id }, body: spec.value!, asker: `import-${performance.timeOrigin}` })
     plan.value = answer
     planned.value = asked
   })
