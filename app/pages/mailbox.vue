@@ -109,7 +109,7 @@ async function opened() {
             </div>
           </header>
           <template v-if="side === 'look'">
-            <iframe v-if="chosen" :key="mail.id" 
+            <iframe v-if="chosen" :key="mail.id"
                     :src="hrefOf('GET /mailbox/:id/html', { at: { id: mail.id } })" title="The email as it looks" @load="opened" />
             <div v-else class="panel-body">
               <Button label="Open this email" severity="secondary" @click="set({ mail: String(mail.id) })" />
