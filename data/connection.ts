@@ -7,6 +7,9 @@ import { beginKeeping, endKeeping, noting } from './kept'
 
 export type Database = Sqlite.Database
 
+/** What SQLite answers for `synchronous = FULL`. */
+const FULL = 2
+
 export function openDatabase(file: string): Database {
   const db = configure(new Sqlite(file))
   // Two processes write: readers never wait for a writer, and a writer waits for another one.
@@ -73,9 +76,26 @@ export function immediate<Result>(db: Database, work: () => Result): Result {
   }
 }
 
-/** The same if nobody else is writing just now; false, and nothing done, if somebody is. */
+/** In pages of 4 kB: 64 MB. */
+const LATE_CHECKPOINT = 16_384
+
+/**
+ * Copying what was written from the log into the file, with two waits for the
+ * disk, is left to the other process that writes: this one has people waiting.
+ * It does so all the same once the log has grown large, as the other may be gone.
+ */
+export function leaveCheckpointsToOthers(db: Database): void {
+  db.pragma(`wal_autocheckpoint = ${LATE_CHECKPOINT}`)
+}
+
+/**
+ * For what nobody's request waits for, and what may be lost with the power: written if nobody else is writing just now, without
+ * waiting for the disk. False, and nothing done, if somebody is. Outside of transactions.
+ */
 export function writeIfFree(db: Database, work: () => void): boolean {
   let begun = false
+  const waitsForDisk = db.pragma('synchronous', { simple: true }) === FULL
+  if (waitsForDisk) db.pragma('synchronous = NORMAL')
   try {
     transaction(db, () => {
       begun = true
@@ -87,6 +107,9 @@ export function writeIfFree(db: Database, work: () => void): boolean {
     if (!begun && isBusy(error)) return false
     remembered.delete(db)
     throw error
+  }
+  finally {
+    if (waitsForDisk) db.pragma('synchronous = FULL')
   }
 }
 

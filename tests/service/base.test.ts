@@ -1,6 +1,6 @@
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
-import { openDatabase, immediate } from '#data/connection'
+import { immediate, openDatabase, writeIfFree } from '#data/connection'
 import { checkSchema, migrate, MIGRATIONS, SCHEMA_VERSION } from '#data/migrate'
 import { allCourses } from '#data/courses'
 import { NO_TOUCH } from '#core/page/touch'
@@ -135,6 +135,13 @@ describe('a database', () => {
     expect(one.pragma('synchronous', { simple: true })).toBe(2) // FULL
     expect(two.pragma('foreign_keys', { simple: true })).toBe(1)
     expect((two.prepare('SELECT count(*) AS n FROM events').get() as { n: number }).n).toBe(200)
+    // What need not wait for the disk changes nothing for what must, also where it fails or somebody else is writing.
+    const write = () => void appendEvent(one, 'went-live', 201)
+    expect(writeIfFree(one, write)).toBe(true)
+    expect(immediate(two, () => writeIfFree(one, write))).toBe(false)
+    expect(() => writeIfFree(one, () => { throw new Error('mid-way') })).toThrow('mid-way')
+    expect(one.pragma('synchronous', { simple: true })).toBe(2)
+    expect((two.prepare('SELECT count(*) AS n FROM events').get() as { n: number }).n).toBe(201)
   })
 })
 

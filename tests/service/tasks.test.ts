@@ -76,6 +76,20 @@ describe('what is done to many', () => {
     expect(taskView(context, view.id).takenBackBy).toBe(undo.id)
   })
 
+  it('comes to each of those picked once, however far apart they were written', async () => {
+    const { context, interestId, ids } = await made(3)
+    for (const last of [1999, 3999, 9000]) {
+      context.db.prepare(`INSERT INTO people (id, address, address_key, status, source, created_at)
+        VALUES (@last, @last || '@example.org', @last || '@example.org', 'active', 'page', 0)`).run({ last })
+      ids.push(...['a', 'b'].map(name => visit(context, `${name}${last}@example.com`)))
+    }
+    expect(ids.slice(3)).toEqual([2000, 2001, 4000, 4001, 9001, 9002])
+    const picked = ids.filter(id => id !== ids[1] && id !== 4000)
+    const view = doAll(context, { kind: 'picked', ids: picked.toReversed() }, { kind: 'give-tag', tagId: interestId }, 7)
+    expect(view).toMatchObject({ state: 'done', total: 7, changed: 7 })
+    expect(ids.filter(id => hasTag(context.db, interestId, id))).toEqual(picked)
+  })
+
   it('takes a tag away and brings it back with its own time, without beginning its course', async () => {
     const { context, tagId, ids } = await made(4)
     const before = tagsOfPerson(context.db, ids[0]!).find(tag => tag.id === tagId)!

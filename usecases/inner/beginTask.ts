@@ -8,7 +8,7 @@ import {
   addPeopleChangedBy, addPeopleWhere, countTaskPeople, endGathering, findTask, insertTask, nextTaskId, setCursor, type TaskRow,
 } from '#data/tasks'
 import { NotNow } from '../problem'
-import { whichOf } from './taskPeople'
+import { whichOf, type AskedPeople } from './taskPeople'
 
 /** So many ids are looked at in one transaction. */
 const SPAN = 2000
@@ -58,10 +58,15 @@ export function gatherSome(db: Database, { id, whom, cursor, madeAt }: TaskRow):
   const last = whom.kind === 'changed-by' ? countTaskPeople(db, whom.taskId) : lastPersonId(db)
   const to = Math.min(last, cursor + SPAN)
   if (whom.kind === 'changed-by') addPeopleChangedBy(db, id, { after: cursor, to }, whom.taskId, OUTCOMES.filter(isChange))
-  else addPeopleWhere(db, id, { after: cursor, to }, matching(whichOf(db, whom, madeAt)))
+  else addPeopleWhere(db, id, { after: cursor, to }, matching(whichOf(db, within(whom, cursor, to), madeAt)))
   setCursor(db, id, to)
   if (to < last) return null
   const total = countTaskPeople(db, id)
   endGathering(db, id, total)
   return total
+}
+
+/** Many who were picked are not all asked about again for each span. */
+const within = (whom: AskedPeople, after: number, to: number): AskedPeople => whom.kind !== 'picked' ? whom : {
+  ...whom, ids: whom.ids.filter(id => id > after && id <= to),
 }
