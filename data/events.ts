@@ -44,35 +44,40 @@ const COLUMNS: Record<Exclude<keyof EventAbout, 'ownAct'>, string> = {
   offerId: 'offer_id',
   purchaseId: 'purchase_id', ruleId: 'rule_id', hookId: 'hook_id', todoId: 'todo_id', linkId: 'link_id', detail: 'detail',
 }
-const ABOUT = Object.entries(COLUMNS) as [keyof typeof COLUMNS, string][]
+type About = keyof typeof COLUMNS
+const ABOUT = Object.keys(COLUMNS) as About[]
+const BIT = Object.fromEntries(ABOUT.map((about, n) => [about, 1 << n])) as Record<About, number>
 
-const insertions = new WeakMap<Database, Map<number, Statement>>()
+interface Insertion { statement: Statement, binds: About[] }
+const insertions = new WeakMap<Database, Map<number, Insertion>>()
 
-/** Most events are about two or three things: the others are not even bound. `which`: a bit for each of {@link ABOUT}. */
-function insertion(db: Database, which: number): Statement {
+/** Most events are about two or three things: the others are not even bound. `which`: a {@link BIT} for each. */
+function insertion(db: Database, which: number): Insertion {
   let known = insertions.get(db)
   if (!known) insertions.set(db, known = new Map())
-  let statement = known.get(which)
-  if (!statement) {
-    const columns = ['kind', 'at', 'own_act', 'quiet', ...ABOUT.filter((_, n) => which & 1 << n).map(([, column]) => column)]
-    known.set(which, statement = prepare(db, `INSERT INTO events (${columns.join(', ')}) VALUES (${columns.map(() => '?').join(', ')})`))
+  let found = known.get(which)
+  if (!found) {
+    const binds = ABOUT.filter(about => which & BIT[about])
+    const columns = ['kind', 'at', 'own_act', 'quiet', ...binds.map(about => COLUMNS[about])]
+    const statement = prepare(db, `INSERT INTO events (${columns.join(', ')}) VALUES (${columns.map(() => '?').join(', ')})`)
+    known.set(which, found = { statement, binds })
   }
-  return statement
+  return found
 }
 
 /** Writes one event and returns its id. `personal` is kept in a row of its own. */
 export function appendEvent(db: Database, kind: EventKind, at: Instant, about: EventAbout = {}, personal?: Record<string, string>): number {
   const { ruleId: writingRuleId, quiet } = writers.get(db) ?? LOUD
   const whole: EventAbout = about.ruleId === undefined && writingRuleId !== null ? { ...about, ruleId: writingRuleId } : about
-  const values: unknown[] = [kind, at, about.ownAct ? 1 : 0, quiet]
   let which = 0
-  for (let n = 0; n < ABOUT.length; n++) {
-    const value = whole[ABOUT[n]![0]]
-    if (value === undefined || value === null) continue
-    which |= 1 << n
-    values.push(value)
+  for (const about in whole) {
+    const value = whole[about as About]
+    if (about !== 'ownAct' && value !== undefined && value !== null) which |= BIT[about as About]
   }
-  const id = Number(insertion(db, which).run(...values).lastInsertRowid)
+  const { statement, binds } = insertion(db, which)
+  const values: unknown[] = [kind, at, about.ownAct ? 1 : 0, quiet]
+  for (const about of binds) values.push(whole[about])
+  const id = Number(statement.run(...values).lastInsertRowid)
   if (personal) prepare(db, 'INSERT INTO event_personal (event_id, facts) VALUES (?, ?)').run(id, JSON.stringify(personal))
   const tell = whole.personId === undefined ? undefined : listeners.get(db)
   if (tell) {

@@ -24,24 +24,33 @@ const STEADY = [
   'offers', 'offer_versions', 'replannings',
 ] as const
 
+/** Stands for them all. */
+const ANY_STEADY = '(steady)'
+const OF_STEADY = [ANY_STEADY] as const
+
 /**
  * What `read` finds in these tables, and in no others, once in a writing transaction for each `key`; outside of one it is read anew each
  * time. Nobody may change it.
  */
-export function keep<Row>(db: Sqlite.Database, tables: readonly KeptTable[], key: string, read: () => Row): Row {
+export function keep<Row>(db: Sqlite.Database, tables: readonly (KeptTable | typeof ANY_STEADY)[], key: string, read: () => Row): Row {
   const kept = underWay.get(db)
   if (!kept) return read()
   const { written, rows } = kept
   const known = rows.get(key)
-  if (known && tables.every(table => (written.get(table) ?? 0) <= known.asOf)) return known.row as Row
+  if (known && !writtenSince(written, tables, known.asOf)) return known.row as Row
   const asOf = kept.now
   const row = read()
   rows.set(key, { asOf, row })
   return row
 }
 
+function writtenSince(written: Kept['written'], tables: readonly string[], asOf: number): boolean {
+  if (written.size > 0) for (const table of tables) if ((written.get(table) ?? 0) > asOf) return true
+  return false
+}
+
 /** The same of tables that hardly ever change. */
-export const keepSteady = <Row>(db: Sqlite.Database, key: string, read: () => Row): Row => keep(db, STEADY, key, read)
+export const keepSteady = <Row>(db: Sqlite.Database, key: string, read: () => Row): Row => keep(db, OF_STEADY, key, read)
 
 /** Those of which something is kept, besides. */
 const KEPT = [
@@ -58,6 +67,7 @@ const WRITTEN = /\b(?:INTO|UPDATE(?:\s+OR\s+\w+)?|DELETE\s+FROM)\s+(\w+)/g
 export function noting(db: Sqlite.Database, sql: string, statement: Sqlite.Statement): Sqlite.Statement {
   const tables = [...sql.matchAll(WRITTEN)].map(([, table]) => table!).filter(table => (KEPT as readonly string[]).includes(table))
   if (tables.length === 0) return statement
+  if (tables.some(table => (STEADY as readonly string[]).includes(table))) tables.push(ANY_STEADY)
   for (const way of ['run', 'get', 'all'] as const) {
     const really = statement[way].bind(statement) as (...values: unknown[]) => unknown
     Object.assign(statement, {

@@ -15,7 +15,7 @@ import { createSmtpCarrier } from '#adapters/smtp'
 import type { Carrier, Clock } from '#core/ports'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
-import { databaseTrouble, openDatabase } from '#data/connection'
+import { databaseTrouble, leaveCheckpointsToOthers, openDatabase } from '#data/connection'
 import { connectionsNow, learnTakesUtf8, sendingPace } from '#data/carrier'
 import { deliver as deliverMail } from '#data/mailbox'
 import { checkSchema, migrate, SchemaProblem } from '#data/migrate'
@@ -34,11 +34,14 @@ export const databaseFile = (settings: Settings, mode: Mode) => join(settings.da
 
 export const hasLive = (settings: Settings) => existsSync(databaseFile(settings, 'live'))
 
-/** Opens and migrates; for the one process that does. */
+/** Opens and migrates; for the one process that does, which is the one that answers people. */
 export function openAndMigrate(file: string): Database {
   privateFolder(dirname(file))
   privateDatabase(file)
-  return opened(file, db => migrate(db, systemClock.now()))
+  return opened(file, (db) => {
+    migrate(db, systemClock.now())
+    leaveCheckpointsToOthers(db)
+  })
 }
 
 /** Opens a database that the other process migrates; throws a SchemaProblem while it does not fit. */

@@ -8,7 +8,6 @@ import { overTheLine, ownPaymentsSecret, type CheckoutStandin } from '#runtime/p
 import { readSettings, smtpUrlProblem } from '#runtime/settings'
 import { socketPath, wakeEngine } from '#runtime/wake'
 import type { Mode } from '#core/views/frame'
-import { leaveCheckpointsToOthers } from '#data/connection'
 import type { WorkspaceContext } from '#usecases/context'
 import { InputProblem, NotNow, NotThere } from '#usecases/problem'
 import type { LiveCheck } from '#core/views/settings'
@@ -44,7 +43,6 @@ class Workspaces {
   }
 
   #contextOn(mode: Mode, db: WorkspaceContext['db']): ReturnType<typeof contextOn> {
-    leaveCheckpointsToOthers(db)
     const context = contextOn(
       db, this.settings, this.keys, () => wakeEngine(socketPath(this.settings.data, mode)), overTheLine(this.settings),
     )
