@@ -1,6 +1,6 @@
 import { fileURLToPath } from 'node:url'
-import type { NuxtPage } from 'nuxt/schema'
 import { defineNuxtConfig } from 'nuxt/config'
+import { Screens } from './nuxt.screens'
 
 // Not a folder called public: the server would hand its very files to everybody who asks.
 const sitePages = fileURLToPath(new URL('./server/site', import.meta.url))
@@ -9,12 +9,7 @@ const sitePages = fileURLToPath(new URL('./server/site', import.meta.url))
 const inBothWorkspaces = (route: string, method: 'get' | 'post', file: string) =>
   ['', '/practice'].map(prefix => ({ route: `${prefix}${route}`, method, handler: `${sitePages}/${file}` }))
 
-/** The application's screens, so that the server knows which addresses are theirs. */
-const screens: string[] = []
-const pathsOf = (pages: NuxtPage[], above = ''): string[] => pages.flatMap((page) => {
-  const path = page.path.startsWith('/') ? page.path : `${above}/${page.path}`
-  return page.children?.length ? pathsOf(page.children, path) : [path]
-})
+const screens = new Screens()
 
 export default defineNuxtConfig({
   compatibilityDate: '2026-11-01',
@@ -82,24 +77,13 @@ export default defineNuxtConfig({
     ...['/public.css', '/canvas.css'].map(route => ({ route, method: 'get' as const, handler: `${sitePages}/css.get.ts` })),
   ],
   hooks: {
-    /**
-     * What every screen needs is asked for at once, with the first script, and nothing is fetched ahead that may not be needed: it would
-     * take its turn before the screen.
-     */
-    'build:manifest'(manifest) {
-      const parts = Object.entries(manifest)
-      for (const [, part] of parts) part.prefetch = false
-      const entry = parts.find(([, { isEntry }]) => isEntry)![1]
-      const first = parts.filter(([, { src }]) => src === 'layouts/default.vue' || src === 'theme/primevue.ts').map(([name]) => name)
-      entry.dynamicImports = []
-      entry.imports = [...entry.imports ?? [], ...first]
-    },
-    'pages:resolved': pages => void screens.splice(0, Infinity, ...pathsOf(pages)),
+    'build:manifest': manifest => screens.takeParts(manifest),
+    'pages:resolved': pages => screens.takePages(pages),
   },
   nitro: {
     imports: false,
     errorHandler: fileURLToPath(new URL('./server/error.ts', import.meta.url)),
-    virtual: { '#screens': () => `export const SCREENS = ${JSON.stringify(screens)}` },
+    virtual: { '#screens': () => screens.toModule() },
     compressPublicAssets: true,
     // Packages are not copied beside the server: it must load the very same database library as its reading threads. With two
     // copies in one process the locks of one are lost on the other, and a read can see a file that is being rewritten.

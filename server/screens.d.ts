@@ -1,5 +1,5 @@
-/** Made from app/pages when the application is built: nuxt.config.ts. */
+/** Made from app/pages when the application is built: nuxt.screens.ts. */
 declare module '#screens' {
-  /** Paths of the application's screens, a parameter as `:name`. */
-  export const SCREENS: readonly string[]
+  /** The application's screens: the path, a parameter as `:name`, and the addresses of the scripts and styles it is made of. */
+  export const SCREENS: readonly { path: string, parts: string[] }[]
 }

@@ -18,9 +18,9 @@ export const useFrame = defineStore('frame', () => {
   const zone = computed(() =>
     frame.value?.workspace.zone ?? rail.value?.zone ?? entered.value?.zone ?? Intl.DateTimeFormat().resolvedOptions().timeZone)
 
-  /** Finds out what no screen of that workspace can be drawn without. */
-  async function enter(next: Mode = mode.value) {
-    entered.value = await api('GET /clock', { mode: next }).catch(() => null)
+  /** Finds out what no screen of that workspace can be drawn without, where it is not known yet. */
+  async function enter(next: Mode, clock?: ClockView) {
+    entered.value = clock ?? await api('GET /clock', { mode: next }).catch(() => null)
   }
 
   async function loadFrame() {

@@ -26,6 +26,11 @@ export interface NamedSend extends ComingSend, SendName {}
 
 export interface ClockView { now: Instant, zone: string }
 
+/** What no screen can be drawn without: it stands in the application's page, so that the first one need not ask for it. */
+export interface Beginning { signedIn: boolean, clocks: Partial<Record<Mode, ClockView>> }
+/** The element it stands in, as JSON. */
+export const BEGINNING = 'beginning'
+
 export interface RailView {
   now: Instant
   /** Where the practice clock is going, while it moves. */

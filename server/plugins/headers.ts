@@ -3,11 +3,21 @@ import { createHash, randomBytes } from 'node:crypto'
 import { setResponseHeader } from 'h3'
 import { defineNitroPlugin } from 'nitropack/runtime'
 import { SCREENS } from '#screens'
+import { beginningOf } from '#server/beginning'
 import { openWorkspaces } from '#server/workspaces'
 import { answerWithoutScreen } from '#server/noScreen'
 
-const screens = SCREENS.map(path => new RegExp(`^${path.replace(/:\w+(\(\))?/g, '[^/]+')}/?$`))
-const isScreen = (path: string) => screens.some(screen => screen.test(path))
+const parameters = (path: string) => path.split(':').length
+/** Those whose address is fixed come before those that take any. */
+const screens = [...SCREENS].sort((a, b) => parameters(a.path) - parameters(b.path)).map(({ path, parts }) => ({
+  is: new RegExp(`^${path.replace(/:\w+(\(\))?/g, '[^/]+')}/?$`),
+  // All at once with the page: else they would be asked for one after the other, each by the one before.
+  ahead: parts.map(part => part.endsWith('.css')
+    ? `<link rel="preload" as="style" crossorigin href="${part}">`
+    : `<link rel="modulepreload" as="script" crossorigin href="${part}">`).join(''),
+}))
+const screenAt = (path: string) => screens.find(({ is }) => is.test(path.split('?')[0]!))
+
 /** Nothing of ours asks for any of these. */
 const POWERS = ['camera', 'microphone', 'geolocation', 'payment', 'usb', 'display-capture']
 const YEAR_SECONDS = 31_536_000
@@ -24,7 +34,7 @@ export default defineNitroPlugin((nitro) => {
     }
   })
   nitro.hooks.hook('render:before', async (rendered) => {
-    const answer = await answerWithoutScreen(rendered.event, isScreen)
+    const answer = await answerWithoutScreen(rendered.event, path => screenAt(path) !== undefined)
     if (!answer) return
     rendered.event.context.isNoScreen = true
     rendered.response = answer
@@ -37,7 +47,8 @@ export default defineNitroPlugin((nitro) => {
     const nonce = randomBytes(16).toString('base64')
     const digests = [...response.body.matchAll(/<script(?![^>]*\bsrc=)[^>]*>([\s\S]*?)<\/script>/g)]
       .map(([, script]) => `'sha256-${createHash('sha256').update(script!).digest('base64')}'`)
-    response.body = response.body.replace('</head>', `<meta name="style-nonce" content="${nonce}"></head>`).replaceAll(
+    const head = `${screenAt(event.path)?.ahead ?? ''}${beginningOf(event)}<meta name="style-nonce" content="${nonce}">`
+    response.body = response.body.replace('</head>', () => `${head}</head>`).replaceAll(
       '<style', `<style nonce="${nonce}"`,
     )
     setResponseHeader(event, 'content-security-policy', [

@@ -69,3 +69,38 @@ it('what a browser runs before anything else is small: under 70 kB, as it is sen
     await porch.stop()
   }
 })
+
+it('a screen’s page names all that the screen is made of, and tells only its owner where the clocks stand', async () => {
+  const porch = await (await Porch.start()).ready()
+  try {
+    const partsOf = async (path: string) => {
+      const shell = await (await porch.fetch(path, { headers: { cookie: porch.cookie } })).text()
+      const [, beginning] = /<script type="application\/json" id="beginning">(.*?)<\/script>/.exec(shell)!
+      const parts = [...shell.matchAll(/<link rel="(?:modulepreload|preload)"[^>]*href="([^"]+)"/g)].map(([, href]) => href!)
+      return { parts, beginning: JSON.parse(beginning!) as unknown }
+    }
+    const stranger = await partsOf('/courses/1')
+    expect(stranger.beginning).toEqual({ signedIn: false, clocks: {} })
+    await porch.signIn()
+    const course = await partsOf('/courses/1')
+    const clock = { now: expect.any(Number) as number, zone: expect.any(String) as string }
+    expect(course.beginning).toEqual({ signedIn: true, clocks: { practice: clock } })
+    expect(course.parts).toEqual(stranger.parts)
+    for (const part of course.parts) expect([part, (await porch.fetch(part)).status]).toEqual([part, 200])
+    // Each is named once, and what its first script imports is among them.
+    expect(new Set(course.parts).size).toBe(course.parts.length)
+    const imported = (part: string) =>
+      [...readFileSync(join(folder, part), 'utf8').matchAll(/\bfrom"\.\/([\w-]+\.js)"/g)].map(([, name]) => `/_nuxt/${name}`)
+    const scripts = course.parts.filter(part => part.endsWith('.js'))
+    const [entry] = /\/_nuxt\/[\w-]+\.js/.exec(await (await porch.fetch('/')).text())!
+    expect(scripts.flatMap(imported).filter(part => !scripts.includes(part) && part !== entry)).toEqual([])
+    // A fixed address is not taken for one of the things that stand there, and what is large comes when it is opened.
+    expect((await partsOf('/pages/sources')).parts).not.toEqual((await partsOf('/pages/1')).parts)
+    const ofOffer = (await partsOf('/offers/1')).parts.filter(part => part.endsWith('.js'))
+    const all = ofOffer.map(part => readFileSync(join(folder, part), 'utf8')).join('')
+    expect([all.includes('ProseMirror'), all.length > 100_000]).toEqual([false, true])
+  }
+  finally {
+    await porch.stop()
+  }
+})

@@ -7,7 +7,7 @@ import type { Html } from '#core/page/html'
 import { themeClasses } from '#core/page/theme'
 import type { PictureView } from '#core/page/picture'
 import { pageHtml } from '#core/page/render'
-import { editPart, partAt, type PartValue } from '~/editor/canvas'
+import type { PartValue } from '~/editor/canvas'
 import { useFrame } from '~/stores/frame'
 import TextTools from '~/components/TextTools.vue'
 
@@ -33,6 +33,10 @@ const shape = computed(() => JSON.stringify([
 
 const page = () => holder.value?.contentDocument ?? null
 
+/** What makes its texts editors is as large as the rest of the screen: the page is seen before that has come. */
+const coming = import('~/editor/canvas')
+let drawn = 0
+
 function draw() {
   const doc = page()
   const main = doc?.querySelector('main')
@@ -47,6 +51,15 @@ function draw() {
   })
   main.innerHTML = html.source
   for (const element of main.querySelectorAll<HTMLElement>('.field, fieldset, .tick')) element.inert = true
+  dress()
+  doc.documentElement.scrollTop = top
+  void makeEditors(main, ++drawn)
+}
+
+/** Unless it is drawn anew, or left, before they have come. */
+async function makeEditors(main: HTMLElement, ofDrawing: number) {
+  const { editPart, partAt } = await coming
+  if (drawn !== ofDrawing || !page()) return
   for (const element of main.querySelectorAll<HTMLElement>('[data-edit]')) {
     const { edit, as, label } = element.dataset as { edit: string, as: EditedAs, label: string }
     const { of, key } = partAt(draft.value, edit)
@@ -55,8 +68,6 @@ function draw() {
       part.of[part.key] = value
     }, editor => writing.value = editor))
   }
-  dress()
-  doc.documentElement.scrollTop = top
 }
 
 /** What changes without drawing anew. */

@@ -1,0 +1,60 @@
+/** The application's screens: their addresses, and the parts each of them is made of, so that the server can name both. */
+import type { NuxtPage } from 'nuxt/schema'
+
+interface Part {
+  file: string, src?: string, isEntry?: boolean, prefetch?: boolean, imports?: string[], dynamicImports?: string[], css?: string[]
+}
+
+export class Screens {
+  #screens: { path: string, file: string }[] = []
+  /** What was built, by the name of its source. */
+  #parts: Record<string, Part> = {}
+
+  takePages(pages: NuxtPage[]): void {
+    const under = (pages: NuxtPage[], above: string): { path: string, file: string }[] => pages.flatMap((page) => {
+      const path = page.path.startsWith('/') ? page.path : `${above}/${page.path}`
+      return page.children?.length ? under(page.children, path) : [{ path, file: page.file! }]
+    })
+    this.#screens = under(pages, '')
+  }
+
+  /**
+   * What every screen needs is asked for at once, with the first script, and nothing is fetched ahead that may not be needed: it would take
+   * its turn before the screen.
+   */
+  takeParts(manifest: Record<string, Part>): void {
+    this.#parts = manifest
+    for (const part of Object.values(manifest)) part.prefetch = false
+    const first = Object.keys(manifest).filter(name => ['layouts/default.vue', 'theme/primevue.ts'].includes(manifest[name]!.src ?? ''))
+    const entry = manifest[this.#entry]!
+    entry.dynamicImports = []
+    entry.imports = [...entry.imports ?? [], ...first]
+  }
+
+  /** A module of the server. */
+  toModule(): string {
+    const known = this.#closure(this.#entry)
+    return `export const SCREENS = ${JSON.stringify(this.#screens.map(({ path, file }) => ({ path, parts: this.#partsOf(file, known) })))}`
+  }
+
+  get #entry(): string {
+    return Object.keys(this.#parts).find(name => this.#parts[name]!.isEntry)!
+  }
+
+  /** The addresses of what a screen is made of, besides what is `known` anyway. */
+  #partsOf(file: string, known: Set<string>): string[] {
+    const screen = Object.keys(this.#parts).find(name => file.endsWith(`/app/${name}`))
+    if (!screen) throw new Error(`Nothing was built of ${file}`)
+    const own = [...this.#closure(screen)].filter(name => !known.has(name)).map(name => this.#parts[name]!)
+    return [...new Set(own.flatMap(({ file, css = [] }) => [...css, file]))].map(name => `/_nuxt/${name}`)
+  }
+
+  /** A part and all that it cannot begin without. */
+  #closure(name: string, seen = new Set<string>()): Set<string> {
+    if (!seen.has(name)) {
+      seen.add(name)
+      for (const next of this.#parts[name]?.imports ?? []) this.#closure(next, seen)
+    }
+    return seen
+  }
+}
