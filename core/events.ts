@@ -101,19 +101,24 @@ export interface ToldEvent extends SayableEvent {
   ruleId: number | null
 }
 
-const GONE = 'that is gone'
-const WAY_IN_REASONS: Record<string, string> = { 'inside': 'is inside already', 'once': 'has been through it, and it is once only', 'entry': 'is not among those who may come in', 'by-date': 'people come into it by a date of theirs',
-  'course-stopped': 'you have stopped it, and they join when you resume it',
+/** What a thing is called, told apart from the words around it. */
+const quoted = (name: string | null): string => name === null ? 'something deleted' : `“${name}”`
+
+const WAY_IN_REASONS: Record<string, string> = {
+  'inside': 'they are already in it', 'once': 'they have been in it, and people can take it only once',
+  'entry': 'they do not fit its conditions for joining', 'by-date': 'people join it on a date of their own',
+  'course-stopped': 'you stopped it, and they join when you resume it',
 }
 const LEFT_COURSE_REASONS: Record<string, string> = {
-  'deleted': 'because you deleted it', 'merged': 'because two records were merged, and one of them had it already',
-  'erased': 'because their record was erased', 'own-choice': 'by their own choice', 'left-list': 'with its list',
-  'bought': 'because they bought', 'way-out': 'by a way out of it', 'by-course': 'by a course', 'began-anew': 'to begin anew',
-  'no-date': 'because their date is not known any more', 'taken-out': 'because you took them out', 'by-rule': 'by a house rule',
-  'by-program': 'by a program of yours', 'not-theirs': 'because what they bought is not theirs any more',
+  'deleted': 'because you deleted it', 'merged': 'because two records were merged and one of them was already in it',
+  'erased': 'because their record was erased', 'own-choice': 'by choice', 'left-list': 'because they left its list',
+  'bought': 'because of a purchase', 'way-out': 'by one of its ways out', 'by-course': 'because of another course',
+  'began-anew': 'to start it again', 'no-date': 'because their date is no longer known', 'taken-out': 'because you removed them',
+  'by-rule': 'because of a house rule', 'by-program': 'because one of your programs asked for it',
+  'not-theirs': 'because what they bought has ended',
 }
 const JUDGEMENTS: Record<string, string> = {
-  reader: '', prefetch: ' (fetched ahead by a mail client)', scanner: ' (followed by a security scanner)',
+  reader: '', prefetch: ' (fetched in advance by a mail app)', scanner: ' (opened by a security scanner)',
 }
 
 /** What was paid or given back stands in the detail as `4900 EUR`, a word after it. */
@@ -122,172 +127,174 @@ function amountIn(detail: string | null, before: string): string {
   return amount && currency ? `${before}${sayMoney({ amount: Number(amount), currency })}` : ''
 }
 
+/** Who did it, where it was not the person themselves, or what became of the thing. */
+const BY: Record<string, string> = {
+  'by-hand': ', by hand', 'by-rule': ', by a house rule', 'by-course': ', by a course', 'by-program': ', by one of your programs',
+  'deleted': ', which was deleted', 'merged': ', by merging',
+}
+
 /** `7`, `-7 yearly`: days after or before a date. */
 function sayOffset(detail: string | null): string {
   const days = Number.parseInt(detail ?? '0', 10)
-  return days === 0 ? '' : `, ${Math.abs(days)} ${Math.abs(days) === 1 ? 'day' : 'days'} ${days > 0 ? 'after' : 'before'} it`
+  return days === 0 ? '' : `the day ${Math.abs(days)} ${Math.abs(days) === 1 ? 'day' : 'days'} ${days > 0 ? 'after' : 'before'} `
 }
 
-const WAYS: Record<string, string> = {
-  'did': 'because what was waited for happened', 'did-not': 'because what was waited for did not happen in time',
-  'otherwise': 'by the way for everybody else',
+const PATHS: Record<string, string> = {
+  'did': 'because what they waited for happened', 'did-not': 'because what they waited for did not happen in time',
+  'otherwise': 'on the path for everyone else',
 }
 
-/** An event as a sentence without its subject: "opted in on Sheet kit". */
+/** An event as a sentence without its subject: "opted in on “Sheet kit”". */
 export function sayEvent(event: SayableEvent): string {
-  const {
-    pageName, listName, tagName, courseName, emailTitle, linkLabel, fieldName, segmentName, taskTitle, offerName, todoText, hookName,
-    detail,
-  } = event
-  const byHand = detail === 'by-hand' ? ', by hand' : detail === 'by-rule' ? ', by a house rule' : detail === 'by-course'
-    ? ', by a course'
-    : detail === 'by-program'
-      ? ', by a program of yours'
-      : detail === 'deleted' ? ', which was deleted' : detail === 'merged' ? ', by merging' : ''
+  const { taskTitle, todoText, hookName, detail, said } = event
+  const [page, list, tag, course, email, link, segment, offer] = [
+    event.pageName, event.listName, event.tagName, event.courseName, event.emailTitle, event.linkLabel, event.segmentName, event.offerName,
+  ].map(quoted)
+  const field = event.fieldName === null ? 'a deleted field' : quoted(event.fieldName)
+  const byHand = BY[detail ?? ''] ?? ''
   switch (event.kind) {
-    case 'opted-in': return `opted in on ${pageName}${detail === 'passed-on' ? ', which a reader had passed on to them' : ''}`
-    case 'confirmed': return `said yes to the opt-in on ${pageName}`
-    case 'not-confirmed': return `did not say yes in time to the opt-in on ${pageName}: nothing was given`
-    case 'file-fetched': return `fetched the file of ${pageName}${JUDGEMENTS[detail ?? ''] ?? ''}`
+    case 'opted-in': return `opted in on ${page}${detail === 'passed-on' ? ', forwarded to them by a reader' : ''}`
+    case 'confirmed': return `confirmed the opt-in on ${page}`
+    case 'not-confirmed': return `did not confirm the opt-in on ${page} in time, so nothing was added`
+    case 'file-fetched': return `downloaded the file from ${page}${JUDGEMENTS[detail ?? ''] ?? ''}`
     case 'status-changed': return `is now ${detail}`
-    case 'joined-list': return `${['by-hand', 'by-program', 'merged'].includes(detail ?? '') ? 'was put on' : 'joined'} the list ${listName}${byHand}`
-    case 'left-list': return `${detail === 'by-hand' || detail === 'by-program' ? 'was taken off' : 'left'} the list ${listName}${byHand}`
-    case 'got-tag': return `got the tag ${tagName}${byHand}`
-    case 'asked-again': return `asked once more for what gives the tag ${tagName}`
-    case 'lost-tag': return detail === 'expired'
-      ? `lost the tag ${tagName}: it vanishes by itself`
-      : detail === 'not-theirs' ? `lost the tag ${tagName}: what gave it is not theirs any more` : `lost the tag ${tagName}${byHand}`
-    case 'zone-changed': return `now has another time zone${byHand}`
-    case 'country-changed': return `is now in another country${byHand}`
-    case 'field-changed': return `${fieldName ?? 'a field that is gone'} ${detail === 'unknown' ? 'is not known any more' : 'changed'}${byHand}`
-    case 'address-changed': return `has another address${detail === 'own-choice' ? ', by their own wish' : byHand}`
-    case 'merged': return 'you said that somebody else is the same person, and merged the two'
-    case 'imported': return detail === 'new' ? 'came in with an import' : 'was in an import'
+    case 'joined-list': return `${['by-hand', 'by-program', 'merged'].includes(detail ?? '') ? 'was added to' : 'joined'} the list ${list}${byHand}`
+    case 'left-list': return `${detail === 'by-hand' || detail === 'by-program' ? 'was removed from' : 'left'} the list ${list}${byHand}`
+    case 'got-tag': return `got the tag ${tag}${byHand}`
+    case 'asked-again': return `asked again for what gives the tag ${tag}`
+    case 'lost-tag': return `lost the tag ${tag}${
+      detail === 'expired' ? ', which expired' : detail === 'not-theirs' ? ', because the purchase that gave it has ended' : byHand}`
+    case 'zone-changed': return `has a new time zone${byHand}`
+    case 'country-changed': return `has a new country${byHand}`
+    case 'field-changed': return `${field} ${detail === 'unknown' ? 'is no longer known' : 'changed'}${byHand}`
+    case 'address-changed': return `has a new address${detail === 'own-choice' ? ', at their own request' : byHand}`
+    case 'merged': return 'you merged another record of the same person into this one'
+    case 'imported': return detail === 'new' ? 'was added by an import' : 'was updated by an import'
     case 'consent-recorded': return `consent was recorded${byHand}`
-    case 'entered-segment': return `is now in the segment ${segmentName ?? GONE}`
-    case 'left-segment': return `is no longer in the segment ${segmentName ?? GONE}`
+    case 'entered-segment': return `entered the segment ${segment}`
+    case 'left-segment': return `left the segment ${segment}`
     case 'hours-changed': return 'you changed the sending hours'
     case 'consent-rule-changed': return 'you changed where consent must be on record'
-    case 'task-begun': return `you said for many at once: ${taskTitle}`
-    case 'erased': return 'was erased: nothing personal is kept'
-    case 'name-changed': return byHand ? `was given another first name${byHand}` : 'gave another first name'
+    case 'task-begun': return `you made a bulk change: ${taskTitle}`
+    case 'erased': return 'was erased, and nothing personal is kept'
+    case 'name-changed': return byHand ? `was given a new first name${byHand}` : 'gave a new first name'
     case 'cascade-cut': return detail === 'too-deep'
-      ? 'came twenty courses and house rules deep at one moment: nothing more follows'
-      : 'brought about a hundred steps at one moment: nothing more follows'
+      ? 'reached the limit of twenty courses and house rules in a row, so nothing more follows'
+      : 'reached the limit of a hundred steps at one moment, so nothing more follows'
     case 'rules-cut': return detail === 'circle'
-      ? 'came back to a house rule that had acted already: it was cut off there'
-      : 'came twenty house rules deep: no more of them follow'
-    case 'became-silent': return `has been silent for ${detail} days`
-    case 'date-arrived': return `came to the day of ${fieldName ?? 'a field that is gone'}${sayOffset(detail)}`
+      ? 'came back to a house rule that had already acted, so it stopped there'
+      : 'reached the limit of twenty house rules in a row, so no more follow'
+    case 'became-silent': return `has not opened or clicked anything for ${detail} days`
+    case 'date-arrived': return `reached ${sayOffset(detail)}${field}`
     case 'reached-score': return `reached ${detail} points`
-    case 'todo-made': return `has a to-do of yours: ${todoText}`
+    case 'todo-made': return `you have a to-do about them: ${todoText}`
     case 'todo-done': return `the to-do about them is done: ${todoText}`
-    case 'noticed': return 'you were told about them'
-    case 'replied': return `replied${emailTitle ? ` to ${emailTitle}` : ''}${byHand}`
-    case 'visited-page': return `came to ${pageName} by a link in ${emailTitle}`
-    case 'asked-by-program': return `a program of yours ${detail === 'new' ? 'added them' : `asked ${detail === 'end' ? 'to end' : 'for'} ${courseName}`}`
+    case 'noticed': return 'you were notified about them'
+    case 'replied': return `replied${event.emailTitle ? ` to ${email}` : ''}${byHand}`
+    case 'visited-page': return `visited ${page} from a link in ${email}`
+    case 'asked-by-program': return `one of your programs ${
+      detail === 'new' ? 'added them' : `asked to ${detail === 'end' ? 'end' : 'start'} ${course} for them`}`
     case 'hook-called': return `${hookName ?? 'something outside'} called about them`
-    case 'tag-merged': return `you merged the tag ${tagName} into another`
-    case 'tag-deleted': return `you deleted the tag ${tagName}`
-    case 'list-merged': return `you merged the list ${listName} into another`
-    case 'list-deleted': return `you deleted the list ${listName}`
-    case 'enrolled': return `joined the course ${courseName}`
-    case 'way-in-again': return `came to the door of ${courseName} and stays as before: ${WAY_IN_REASONS[detail ?? ''] ?? `is ${detail}`}`
-    case 'finished-course': return `has come to the end of ${courseName}`
-    case 'paused': return 'asked for a pause of 30 days'
-    case 'pause-ended': return detail === 'own-choice' ? 'ended the pause' : 'has come to the end of the pause'
-    case 'changed-choices': return 'chose anew what to get'
-    case 'took-back': return 'took back what they had just chosen'
-    case 'back-in-course': return `is back in ${courseName}, where they stood`
+    case 'tag-merged': return `you merged the tag ${tag} into another`
+    case 'tag-deleted': return `you deleted the tag ${tag}`
+    case 'list-merged': return `you merged the list ${list} into another`
+    case 'list-deleted': return `you deleted the list ${list}`
+    case 'enrolled': return `joined the course ${course}`
+    case 'way-in-again': return `did not join ${course}: ${WAY_IN_REASONS[detail ?? ''] ?? detail}`
+    case 'finished-course': return `finished ${course}`
+    case 'paused': return 'paused all emails for 30 days'
+    case 'pause-ended': return detail === 'own-choice' ? 'ended the pause' : 'reached the end of the pause'
+    case 'changed-choices': return 'changed what they want to get'
+    case 'took-back': return 'undid the change they had just made'
+    case 'back-in-course': return `is back in ${course}, at the same step`
     case 'came-back': return 'asked to get emails again'
-    case 'asked-other-address': return 'asked for mail at another address: it is asked there whether that is theirs'
-    case 'left-course': return `left the course ${courseName} ${LEFT_COURSE_REASONS[detail ?? ''] ?? `(${detail})`}`
-    case 'began-hold': return `waits in ${courseName} until something happens`
-    case 'took-way': return `went on in ${courseName} ${WAYS[detail ?? ''] ?? 'by a way of a fork'}`
-    case 'did-step': return `came to what ${courseName} does`
-    case 'stopped-course': return `was stopped in ${courseName}: a jump goes round without any time passing`
-    case 'skipped-step': return event.detail === 'no-date'
-      ? `passed over an email of ${courseName} that goes by a date we do not know`
-      : `passed over an email of ${courseName} whose moment was past`
-    case 'not-opened': return `did not open ${emailTitle} in time`
-    case 'put-off': return `waits longer for ${emailTitle}: too many emails that day or week`
+    case 'asked-other-address': return 'asked to move to another address, and was sent an email there to confirm it'
+    case 'left-course': return `left the course ${course} ${LEFT_COURSE_REASONS[detail ?? ''] ?? `(${detail})`}`
+    case 'began-hold': return `is waiting in ${course} for something to happen`
+    case 'took-way': return `continued in ${course} ${PATHS[detail ?? ''] ?? 'on one path of a fork'}`
+    case 'did-step': return `reached an action in ${course}`
+    case 'stopped-course': return `stopped in ${course}: a jump goes round without any time passing`
+    case 'skipped-step': return `skipped an email of ${course}, because its ${detail === 'no-date' ? 'date is not known' : 'time had passed'}`
+    case 'not-opened': return `did not open ${email} in time`
+    case 'put-off': return `will get ${email} later: too many emails that day or week`
     case 'moved-in-course': return detail === 'by-hand'
-      ? `was moved to another step of ${courseName}, by hand`
-      : `went on to another step of ${courseName}`
-    case 'let-in': return `was let into ${courseName}, by hand`
-    case 'taken-out': return `was taken out of ${courseName}, by hand`
-    case 'sent-again': return `gets ${emailTitle} once more, by hand`
-    case 'stood-still': return `stands still in ${courseName}, by hand`
-    case 'went-on': return detail === 'new-end' ? `goes on in ${courseName}, which has a new end` : `goes on in ${courseName}, by hand`
-    case 'not-clicked': return `did not click in ${emailTitle} in time`
+      ? `was moved to another step of ${course}, by hand`
+      : `continued at another step of ${course}`
+    case 'let-in': return `was added to ${course}, by hand`
+    case 'taken-out': return `was removed from ${course}, by hand`
+    case 'sent-again': return `will get ${email} again, by hand`
+    case 'stood-still': return `was paused in ${course}, by hand`
+    case 'went-on': return detail === 'new-end' ? `continued in ${course}, which has a new end` : `was resumed in ${course}, by hand`
+    case 'not-clicked': return `did not click in ${email} in time`
     case 'sent': return detail === 'may-have-arrived'
-      ? `may have been sent ${emailTitle}: the mail server never said whether it took it`
-      : `was sent ${emailTitle}${byHand}`
-    case 'held-back': return `was not sent ${emailTitle}: ${sayHeldBack(detail, listName)}`
-    case 'withdrawn': return `will not get ${emailTitle}: it was withdrawn`
-    case 'given-up': return `could not be sent ${emailTitle}: it was given up`
-    case 'may-repeat': return `may get ${emailTitle} a second time: the line broke while it was handed over`
-    case 'opened': return `opened ${emailTitle}${JUDGEMENTS[detail ?? ''] ?? ''}`
-    case 'clicked': return `followed ${linkLabel} in ${emailTitle}${JUDGEMENTS[detail ?? ''] ?? ''}`
-    case 'unsubscribed': return 'left everything'
-    case 'complained': return `was marked as complained by you${event.said ? `: ${event.said}` : ''}`
-    case 'refused-again': return `did not get ${emailTitle}, after days of trying`
-    case 'bounce-undone': return 'counts as reachable again: the refusal was not about this address'
+      ? `may have been sent ${email}: the mail server did not say whether it took it`
+      : `was sent ${email}${byHand}`
+    case 'held-back': return `was not sent ${email}: ${sayHeldBack(detail, event.listName)}`
+    case 'withdrawn': return `will not get ${email}, which was withdrawn`
+    case 'given-up': return `could not be sent ${email}`
+    case 'may-repeat': return `may get ${email} twice: the connection broke while it was being sent`
+    case 'opened': return `opened ${email}${JUDGEMENTS[detail ?? ''] ?? ''}`
+    case 'clicked': return `clicked ${link} in the email ${email}${JUDGEMENTS[detail ?? ''] ?? ''}`
+    case 'unsubscribed': return 'unsubscribed from everything'
+    case 'complained': return `you marked them as complained${said ? `: ${said}` : ''}`
+    case 'refused-again': return `did not get ${email} after days of trying`
+    case 'bounce-undone': return 'can be reached again: the bounce was not about this address'
     case 'bounced': return detail === 'by-hand'
-      ? `was marked as bounced by you${event.said ? `: ${event.said}` : ''}`
-      : detail === 'added-up' ? `bounced: ${emailTitle} was refused once too often` : `could not be reached: ${emailTitle} came back`
-    case 'page-published': return `${pageName} was published`
-    case 'course-started': return `${courseName} was started`
-    case 'course-stood-still': return `${courseName} was stopped as a whole`
-    case 'course-went-on': return `${courseName} goes on`
-    case 'course-deleted': return `${courseName} was deleted`
-    case 'course-changed': return `${courseName} was changed`
-    case 'carrier-stopped': return 'sending stopped: the mail server does not take mail from us'
-    case 'domain-stopped': return 'sending to one domain stopped: it refused too many emails in a row'
-    case 'domain-resumed': return 'sending to one domain was taken up again'
-    case 'carrier-resumed': return 'sending was taken up again'
+      ? `you marked them as bounced${said ? `: ${said}` : ''}`
+      : `bounced: ${email} ${detail === 'added-up' ? 'was refused once too often' : 'came back'}`
+    case 'page-published': return `${page} was published`
+    case 'course-started': return `${course} was started`
+    case 'course-stood-still': return `${course} was stopped`
+    case 'course-went-on': return `${course} was resumed`
+    case 'course-deleted': return `${course} was deleted`
+    case 'course-changed': return `${course} was changed`
+    case 'carrier-stopped': return 'sending stopped: the mail server does not take our emails'
+    case 'domain-stopped': return 'sending to one domain stopped after too many refused emails in a row'
+    case 'domain-resumed': return 'sending to one domain resumed'
+    case 'carrier-resumed': return 'sending resumed'
     case 'went-live': return 'the live workspace was made'
-    case 'offer-published': return `the offer ${offerName} was published`
-    case 'checkout-started': return `went to pay for ${offerName}`
-    case 'checkout-abandoned': return `did not pay for ${offerName} in time`
-    case 'bought': return `bought ${offerName}${amountIn(detail, ' for ')}`
-    case 'renewed': return `paid for ${offerName} again${amountIn(detail, ': ')}`
-    case 'payment-refused': return `could not pay for ${offerName}: the payment was refused`
-    case 'refunded': return `got ${amountIn(detail, '') || 'money'} back for ${offerName}${detail?.endsWith(' whole') ? ', which is all of it' : ''}`
-    case 'disputed': return `asks their bank for the money of ${offerName} back`
-    case 'ending-asked': return `pays no more for ${offerName} from now on`
-    case 'purchase-ended': return `does not have ${offerName} any more`
+    case 'offer-published': return `the offer ${offer} was published`
+    case 'checkout-started': return `went to pay for ${offer}`
+    case 'checkout-abandoned': return `did not finish paying for ${offer}`
+    case 'bought': return `bought ${offer}${amountIn(detail, ' for ')}`
+    case 'renewed': return `paid for ${offer} again${amountIn(detail, ': ')}`
+    case 'payment-refused': return `could not pay for ${offer}: the payment was refused`
+    case 'refunded':
+      return `was refunded ${amountIn(detail, '') || 'money'} for ${offer}${detail?.endsWith(' whole') ? ', the full amount' : ''}`
+    case 'disputed': return `disputed the payment for ${offer} with their bank`
+    case 'ending-asked': return `cancelled all further payments for ${offer}`
+    case 'purchase-ended': return `no longer has ${offer}`
     case 'waits-for-offer': return detail === 'asked'
-      ? `pressed the button of the waiting list of ${offerName}, and is asked by email to confirm it`
-      : `waits to hear when ${offerName} can be bought`
-    case 'waits-no-more': return `does not wait for ${offerName} any more`
-    case 'opening-told': return `had waited for ${offerName}, and is told that it can be bought`
-    case 'said-no-more': return `wants to hear no more of ${offerName}`
-    case 'took-back-no-more': return `may hear of ${offerName} again`
-    case 'sales-imported': return 'you brought in past sales'
+      ? `asked to join the waiting list of ${offer}, and was sent an email to confirm it`
+      : `joined the waiting list of ${offer}`
+    case 'waits-no-more': return `left the waiting list of ${offer}`
+    case 'opening-told': return `was told that ${offer} can be bought`
+    case 'said-no-more': return `asked to hear no more about ${offer}`
+    case 'took-back-no-more': return `can hear about ${offer} again`
+    case 'sales-imported': return 'you imported past sales'
   }
 }
 
 /**
- * Why someone has a mark, from the event that gave it and what brought that about: "on Sheet kit", "follows from the tag binder". Empty if
- * nothing is known.
+ * Why someone has a mark, from the event that gave it and what brought that about: "on “Sheet kit”", "because of the tag “binder”". Empty
+ * if nothing is known.
  */
 export function sayOrigin(given: SayableEvent, cause: SayableEvent | undefined): string {
   if (given.detail === 'merged') return 'from the record merged into this one'
-  if (cause?.kind === 'task-begun') return 'by hand, to many at once'
+  if (cause?.kind === 'task-begun') return 'by hand, as a bulk change'
   if (given.detail === 'by-hand') return 'by hand'
-  if (given.detail === 'by-program') return 'by a program of yours'
+  if (given.detail === 'by-program') return 'by one of your programs'
   if (!cause) return ''
   switch (cause.kind) {
     case 'opted-in':
-    case 'confirmed': return `on ${cause.pageName}`
-    case 'asked-by-program': return 'by a program of yours'
-    case 'imported': return cause.taskTitle ? `with the ${cause.taskTitle}` : 'with an import'
-    case 'bought': return `for buying ${cause.offerName}`
-    case 'got-tag': return `follows from the tag ${cause.tagName}`
-    case 'asked-again': return `follows from asking once more for what gives the tag ${cause.tagName}`
-    case 'lost-tag': return `follows from losing the tag ${cause.tagName}`
-    case 'clicked': return `for following ${cause.linkLabel} in ${cause.emailTitle}`
+    case 'confirmed': return `on ${quoted(cause.pageName)}`
+    case 'asked-by-program': return 'by one of your programs'
+    case 'imported': return cause.taskTitle ? `by the ${cause.taskTitle}` : 'by an import'
+    case 'bought': return `for buying ${quoted(cause.offerName)}`
+    case 'got-tag': return `because of the tag ${quoted(cause.tagName)}`
+    case 'asked-again': return `because they asked again for what gives the tag ${quoted(cause.tagName)}`
+    case 'lost-tag': return `because they lost the tag ${quoted(cause.tagName)}`
+    case 'clicked': return `for clicking ${quoted(cause.linkLabel)} in ${quoted(cause.emailTitle)}`
     default: return `because: ${sayEvent(cause)}`
   }
 }

@@ -5,7 +5,7 @@ export type ThingKind = 'page' | 'list' | 'tag' | 'field' | 'link' | 'course' | 
 
 export interface Thing { kind: ThingKind, id: number }
 
-/** What something is called that is not there any more. */
+/** What something is called that no longer exists. */
 export const THING_WORDS: Record<ThingKind, string> = {
   page: 'a page', list: 'a list', tag: 'a tag', field: 'a field', link: 'a link', course: 'a course', offer: 'an offer',
   segment: 'a segment',

@@ -32,6 +32,7 @@ export const rehearsalInput = Joi.object<{ readers: RehearsedReader[] }>({
 
 const line = Joi.object<StoryLine>({
   at: Joi.number().integer().required(), kind: Joi.valid(...EVENT_KINDS).required(), says: Joi.string().max(500).required(),
+  about: Joi.string().max(2000),
   courseId: id.allow(null).required(), stepId: stepId.allow(null).required(), sort: Joi.valid('mail', 'held', 'reader', 'else').required(),
 })
 export const keptInput = Joi.object<{ reader: RehearsedReader, lines: StoryLine[] }>({

@@ -93,5 +93,5 @@ export function sayWay(step: DraftStep, wayId: string, names: RuleNames): string
   if (wayId === OTHERWISE) return 'Everybody else'
   const way = step.kind === 'fork' ? step.ways.find(({ id }) => id === wayId) : undefined
   if (!way) return ''
-  return isSaid(way.who) ? upper(sayCondition(way.who, names)) : 'Say for whom'
+  return isSaid(way.who) ? `People ${sayCondition(way.who, names)}` : 'Say for whom'
 }

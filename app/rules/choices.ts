@@ -15,16 +15,16 @@ export const MOMENT_NAMES: Record<MomentName, string> = {
 }
 
 export const WHEN_WORDS: Record<TriggerKind, string> = {
-  'opted-in': 'opts in', 'confirmed': 'confirms the opt-in', 'imported': 'comes with an import', 'joined-list': 'joins a list',
-  'came-back': 'comes back after leaving', 'hook-called': 'is told of by a webhook',
-  'got-tag': 'gets a tag', 'lost-tag': 'loses a tag', 'clicked': 'follows a link', 'opened': 'opens an email', 'sent': 'was sent an email',
-  'visited-page': 'comes to a page by an email', 'replied': 'replies',
-  'field-changed': 'has a field changed', 'date-arrived': 'comes to a date of theirs', 'enrolled': 'starts a course',
-  'finished-course': 'finishes a course', 'entered-segment': 'comes into a segment', 'left-segment': 'goes out of a segment',
-  'reached-score': 'reaches a score', 'todo-done': 'has a to-do done', 'bought': 'buys', 'renewed': 'pays again',
-  'refunded': 'gets money back', 'checkout-abandoned': 'goes to pay and does not',
-  'became-silent': 'is silent for so long', 'left-list': 'leaves a list', 'left-course': 'leaves a course',
-  'bounced': 'cannot be reached any more',
+  'opted-in': 'opts in', 'confirmed': 'confirms the opt-in', 'imported': 'is added or updated by an import', 'joined-list': 'joins a list',
+  'came-back': 'comes back after leaving', 'hook-called': 'is named in a webhook call',
+  'got-tag': 'gets a tag', 'lost-tag': 'loses a tag', 'clicked': 'clicks a link', 'opened': 'opens an email', 'sent': 'is sent an email',
+  'visited-page': 'visits a page from an email', 'replied': 'replies',
+  'field-changed': 'has a field changed', 'date-arrived': 'reaches a date', 'enrolled': 'starts a course',
+  'finished-course': 'finishes a course', 'entered-segment': 'enters a segment', 'left-segment': 'leaves a segment',
+  'reached-score': 'reaches a score', 'todo-done': 'has a to-do that is done', 'bought': 'buys', 'renewed': 'pays again',
+  'refunded': 'gets a refund', 'checkout-abandoned': 'goes to pay and does not',
+  'became-silent': 'has not opened or clicked for a while', 'left-list': 'leaves a list', 'left-course': 'leaves a course',
+  'bounced': 'can no longer be reached',
 }
 /** What can happen with what there is: without an incoming webhook nothing is told of by one. */
 export const whenOptions = (parts: RuleParts) => MOMENTS.map(moment => ({
@@ -40,10 +40,10 @@ function canHappen(kind: TriggerKind, parts: RuleParts): boolean {
 }
 
 const ACTION_WORDS: Record<ActionKind, string> = {
-  'give-tag': 'give the tag', 'take-tag': 'take away the tag', 'join-list': 'put on the list', 'leave-list': 'take off the list',
+  'give-tag': 'add the tag', 'take-tag': 'remove the tag', 'join-list': 'add to the list', 'leave-list': 'remove from the list',
   'set-field': 'set the field', 'score': 'change the score by', 'status': 'change the status',
-  'enrol': 'begin the course', 'leave-course': 'take out of the course', 'no-more': 'say no more of', 'wait': 'put on the waiting list of',
-  'email': 'send one email', 'todo': 'make a to-do', 'notice': 'tell me', 'webhook': 'call a webhook',
+  'enrol': 'start the course', 'leave-course': 'remove from the course', 'no-more': 'send nothing more about', 'wait': 'add to the waiting list of',
+  'email': 'send one email', 'todo': 'add a to-do', 'notice': 'notify me', 'webhook': 'call a webhook',
 }
 
 /** The things of a kind, by their names. */

@@ -32,147 +32,199 @@ export interface Names {
   brought(source: SourceKey): string
 }
 
-const OPT_IN_WORDS: Record<OptInFate, (page: string) => string> = {
-  'pressed': page => `who opted in on ${page}`,
-  'counts': page => `whose opt-in on ${page} counts`,
-  'not-confirmed': page => `who opted in on ${page} and have not confirmed`,
-  'fetched': page => `who fetched the file of ${page}`,
-}
+/**
+ * A part of the phrase after "people". `as` follows at once ("tagged “a”"), `who` is what they did or are ("opened “b”"), `whose` is
+ * something of theirs ("“books bound” is known"). Parts with the same `head` share it: "tagged “a” or “b”".
+ */
+interface Phrase { kind: 'as' | 'who' | 'whose', head: string, tail: string }
 
-/** A phrase after "people": `with the tag likes: coptic, and not on the list bench letters`. Empty for everybody. */
+const as = (head: string, tail = ''): Phrase => ({ kind: 'as', head, tail })
+const who = (words: string): Phrase => ({ kind: 'who', head: '', tail: words })
+const whose = (words: string): Phrase => ({ kind: 'whose', head: '', tail: words })
+
+/** Such a phrase in whole: `tagged “likes: coptic” who opened any email in the last 30 days`. Empty for everybody. */
 export function sayCondition(condition: Condition, names: Names): string {
   return isGroup(condition) ? sayGroup(condition.kind, condition.of, names, true) : sayLeaf(condition, names)
 }
 
+export const sayLeaf = (leaf: Leaf, names: Names): string => sayAll([phraseOf(leaf, names)])
+
 function sayGroup(kind: 'all' | 'any' | 'none', of: Condition[], names: Names, outermost: boolean): string {
-  // The one part that says who belongs needs no brackets beside those that say who never does.
-  const alone = outermost && of.filter(part => part.kind !== 'none').length === 1
-  const parts = of.map(part => isGroup(part) ? sayGroup(part.kind, part.of, names, alone && kind === 'all') : sayLeaf(part, names))
-    .filter(Boolean)
   if (of.length === 0) return kind === 'any' ? 'who are nobody at all' : ''
-  if (kind === 'none') return parts.length === 0 ? '' : `but never ${join(parts, 'or')}`
-  const inner = join(parts, kind === 'all' ? 'and' : 'or')
-  return outermost || parts.length < 2 ? inner : `(${inner})`
+  // The one part that says who belongs needs no brackets beside those that say who never does.
+  const alone = outermost && kind === 'all' && of.filter(part => part.kind !== 'none').length === 1
+  const phrases: Phrase[] = []
+  const [groups, nevers]: [string[], string[]] = [[], []]
+  for (const part of of) {
+    const shared = kind === 'all' && part.kind === 'any' ? sharedBy(part.of, names) : null
+    if (!isGroup(part)) phrases.push(phraseOf(part, names))
+    else if (shared) phrases.push(shared)
+    else if (part.kind !== 'none') groups.push(sayGroup(part.kind, part.of, names, alone))
+    else nevers.push(sayGroup('none', part.of, names, false))
+  }
+  const who = [kind === 'all' ? sayAll(phrases) : sayAny(phrases), ...groups]
+  const never = nevers.filter(Boolean)
+  // Beside others, who never belongs comes last; alone, or as one of several ways to belong, it stands for itself.
+  if (kind !== 'all') who.push(...never.map(people => `who are not people ${people}`))
+  const said = who.filter(Boolean).join(kind === 'all' ? ' and ' : ' or ')
+  if (kind === 'none') return outermost && said !== '' ? `who are not people ${said}` : said
+  if (kind === 'any' || never.length === 0) return outermost || of.length < 2 || said === '' ? said : `(${said})`
+  return said === ''
+    ? `who are not people ${never.join(' or ')}`
+    : `${outermost ? said : `(${said})`}, but never people ${never.join(' or ')}`
 }
 
-function join(parts: string[], word: 'and' | 'or'): string {
-  return parts.reduce(
-    (text, part) => text === '' ? part : part.startsWith('but never') ? `${text}, ${part}` : `${text} ${word} ${part}`, '',
-  )
+/** Of any of several, where they differ in their tails alone: one phrase, `tagged “a” or “b”`. */
+function sharedBy(of: Condition[], names: Names): Phrase | null {
+  const phrases = of.map(part => isGroup(part) ? null : phraseOf(part, names))
+  const [first] = phrases
+  if (!first || first.tail === '' || phrases.some(one => one?.kind !== 'as' || one.head !== first.head)) return null
+  return as(first.head, listed(phrases.map(one => one!.tail), 'or'))
 }
 
-const FATES: Record<EmailFate, [one: string, many: string]> = {
-  'sent': ['who were sent', 'who were sent at least'],
-  'opened': ['who opened', 'who opened at least'],
-  'clicked': ['who clicked in', 'who clicked in at least'],
-  'left-by': ['who left by', 'who left by at least'],
-  'held-back': ['held back from', 'held back from at least'],
-  'given-up': ['for whom we gave up on', 'for whom we gave up on at least'],
-  'waiting-again': ['who wait for another try of', 'who wait for another try of at least'],
-  'maybe-twice': ['who may have got twice', 'who may have got twice at least'],
+/** All of them: what follows at once, then what they did, then what is theirs. */
+function sayAll(phrases: Phrase[]): string {
+  const said = (kind: Phrase['kind']) => listed(shareHeads(phrases.filter(one => one.kind === kind), 'and'), 'and')
+  const [follows, did, theirs] = [said('as'), said('who'), said('whose')]
+  return [follows, did && `who ${did}`, theirs && `${did ? 'and ' : ''}whose ${theirs}`].filter(Boolean).join(' ')
 }
 
-const PURCHASE_WORDS: Record<PurchaseFate, [one: string, many: string]> = {
-  bought: ['who bought', 'who bought at least'],
-  owned: ['who have', 'who have at least'],
-  refunded: ['who got money back for', 'who got money back at least'],
-  disputed: ['whose bank asks for the money back of', 'whose bank asks for the money back at least'],
-  refused: ['whose last payment was refused for', 'whose last payment was refused at least'],
-  over: ['who do not have any more', 'who do not have any more at least'],
-  began: ['who went to pay for', 'who went to pay at least'],
-  abandoned: ['who did not pay in time for', 'who did not pay in time at least'],
+/** Any of them, in their order: each says for itself how it follows "people". */
+const sayAny = (phrases: Phrase[]): string =>
+  listed(shareHeads(phrases.map(one => one.kind === 'as' ? one : as('', `${one.kind} ${one.tail}`)), 'or'), 'or')
+
+/** Those with one head become one. */
+function shareHeads(phrases: Phrase[], word: 'and' | 'or'): string[] {
+  const shared: { head: string, tails: string[] }[] = []
+  for (const { head, tail } of phrases) {
+    const known = head !== '' && tail !== '' ? shared.find(one => one.head === head) : undefined
+    if (known) known.tails.push(tail)
+    else shared.push({ head, tails: [tail] })
+  }
+  return shared.map(({ head, tails }) => head + listed(tails, word))
 }
 
-export function sayLeaf(leaf: Leaf, names: Names): string {
+const listed = (words: readonly string[], word: 'and' | 'or') =>
+  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} ${word} ${words.at(-1)}`
+const oneOf = (words: readonly string[]) => listed(words, 'or')
+
+const OPT_IN_WORDS: Record<OptInFate, (page: string) => string> = {
+  'pressed': page => `opted in on ${page}`,
+  'counts': page => `completed the opt-in on ${page}`,
+  'not-confirmed': page => `opted in on ${page} and have not confirmed`,
+  'fetched': page => `downloaded the file from ${page}`,
+}
+
+const FATES: Record<EmailFate, (email: string) => string> = {
+  'sent': email => `were sent ${email}`,
+  'opened': email => `opened ${email}`,
+  'clicked': email => `clicked in ${email}`,
+  'left-by': email => `unsubscribed from ${email}`,
+  'held-back': email => `were not sent ${email}, which was held back`,
+  'given-up': email => `could not be sent ${email}`,
+  'waiting-again': email => `are waiting for another try of ${email}`,
+  'maybe-twice': email => `may have got ${email} twice`,
+}
+
+const PURCHASE_WORDS: Record<PurchaseFate, (offer: string) => string> = {
+  bought: offer => `bought ${offer}`,
+  owned: offer => `have ${offer}`,
+  refunded: offer => `got a refund for ${offer}`,
+  disputed: offer => `disputed a payment for ${offer}`,
+  refused: offer => `had their last payment for ${offer} refused`,
+  over: offer => `no longer have ${offer}`,
+  began: offer => `went to pay for ${offer}`,
+  abandoned: offer => `did not finish paying for ${offer}`,
+}
+
+const GONE = 'something deleted'
+const quoted = (name: string | undefined): string => name === undefined ? GONE : `“${name}”`
+const atLeast = (times: number) => times > 1 ? ` at least ${times} times` : ''
+
+function phraseOf(leaf: Leaf, names: Names): Phrase {
   const stretch = (of: Stretch | null) => of === null ? '' : ` ${sayStretch(of, names.zone)}`
   switch (leaf.kind) {
     case 'status':
-      return leaf.is.length === 0 ? 'with no status at all' : `who are ${oneOf(leaf.is)}`
+      return leaf.is.length === 0 ? as('with no status at all') : who(`are ${oneOf(leaf.is)}`)
     case 'may-be-mailed':
-      return 'who may be mailed'
+      return who('can be emailed')
     case 'list': {
-      if (leaf.listId === null) {
-        return { 'joined': 'on any list', 'left': 'who left a list', 'never-joined': 'who never joined a list' }[leaf.is]
-      }
-      const name = names.lists.get(leaf.listId) ?? GONE
+      const list = leaf.listId === null ? null : quoted(names.lists.get(leaf.listId))
       return {
-        'joined': `on the list ${name}`, 'left': `who left the list ${name}`, 'never-joined': `who never joined the list ${name}`,
+        'joined': list === null ? as('on any list') : as('on the list ', list),
+        'left': who(list === null ? 'left a list' : `left the list ${list}`),
+        'never-joined': who(list === null ? 'never joined a list' : `never joined the list ${list}`),
       }[leaf.is]
     }
     case 'tag':
-      return `with the tag ${names.tags.get(leaf.tagId) ?? GONE}${leaf.since === null ? '' : `, given${stretch(leaf.since)}`}`
+      return as('tagged ', `${quoted(names.tags.get(leaf.tagId))}${leaf.since === null ? '' : ` (added${stretch(leaf.since)})`}`)
     case 'field': {
       const field = names.fields.get(leaf.fieldId)
-      return `whose ${field?.name ?? GONE} ${sayTest(leaf.test, names.zone, field?.kind === 'country')}`
+      return whose(`${quoted(field?.name)} ${sayTest(leaf.test, names.zone, field?.kind === 'country')}`)
     }
     case 'country':
       return leaf.is.length === 0
-        ? (leaf.unknown ? 'whose country is not known' : 'from no country at all')
-        : `from ${oneOf([...leaf.is.map(sayCountry), ...leaf.unknown ? ['an unknown country'] : []])}`
+        ? (leaf.unknown ? whose('country is not known') : as('from no country at all'))
+        : as(`from ${oneOf([...leaf.is.map(sayCountry), ...leaf.unknown ? ['an unknown country'] : []])}`)
     case 'zone':
-      return leaf.is.length === 0 ? 'in no time zone at all' : `in the time zone ${oneOf(leaf.is.map(zone => zone.replaceAll('_', ' ')))}`
+      return as(leaf.is.length === 0 ? 'in no time zone at all' : `in the time zone ${oneOf(leaf.is.map(zone => zone.replaceAll('_', ' ')))}`)
     case 'consent':
-      return leaf.is === 'on-record' ? 'with consent on record' : 'without the consent their country needs'
+      return as(leaf.is === 'on-record' ? 'with consent on record' : 'without the consent their country needs')
     case 'source':
-      return `who came by ${saySource(leaf.is)}`
+      return who(`were added by ${saySource(leaf.is)}`)
     case 'arrived':
-      return `who arrived${stretch(leaf.when)}`
+      return who(`were added${stretch(leaf.when)}`)
     case 'opted-in': {
-      const optedIn = OPT_IN_WORDS[leaf.did ?? 'pressed'](names.pages.get(leaf.pageId) ?? GONE)
-      const led = leaf.resultId === NO_RESULT ? 'no result page' : leaf.resultId && (names.results(leaf.pageId, leaf.resultId) ?? GONE)
+      const optedIn = OPT_IN_WORDS[leaf.did ?? 'pressed'](quoted(names.pages.get(leaf.pageId)))
+      const led = leaf.resultId === NO_RESULT ? 'no result page' : leaf.resultId && quoted(names.results(leaf.pageId, leaf.resultId))
       const brought = leaf.touchId && (names.touches.get(leaf.touchId) ?? GONE)
-      return `${optedIn}${led ? `, whose answers led to ${led}` : ''}${brought ? `, brought by ${brought}` : ''}${stretch(leaf.within)}`
+      const more = [...led ? [`result: ${led}`] : [], ...brought ? [`source: ${brought}`] : []]
+      return who(`${optedIn}${more.length > 0 ? ` (${more.join(', ')})` : ''}${stretch(leaf.within)}`)
     }
     case 'brought':
-      return `${leaf.by === 'first' ? 'who were brought here by' : 'whose latest opt-in was brought by'} ${names.brought(leaf.source)}`
+      return who(`${leaf.by === 'first' ? 'first' : 'most recently'} came from ${names.brought(leaf.source)}`)
     case 'email': {
       const email = leaf.which === null ? null : sayWhich(leaf.which, names)
-      const [one, many] = FATES[leaf.fate]
-      const what = leaf.times > 1
-        ? `${many} ${leaf.times} emails${email === null ? '' : ` ${leaf.which!.itemId === null ? email : `like ${email}`}`}`
-        : `${one} ${email === null ? 'any email' : leaf.which!.itemId === null ? `any email ${email}` : email}`
-      return `${what}${leaf.url === null ? '' : ` (the link ${leaf.url})`}${stretch(leaf.within)}`
+      const some = leaf.times > 1 ? `at least ${leaf.times} emails` : 'any email'
+      const what = email === null ? some : leaf.which!.itemId === null ? `${some} ${email}` : `${email}${atLeast(leaf.times)}`
+      return who(`${FATES[leaf.fate](what)}${leaf.url === null ? '' : ` (the link ${leaf.url})`}${stretch(leaf.within)}`)
     }
-    case 'last-read':
-      return leaf.by === 'reader'
-        ? `who last opened or clicked something${stretch(leaf.within)}`
-        : `whose last uncertain open was${stretch(leaf.within)}`
+    case 'last-read': {
+      const last = leaf.within.kind === 'before' ? 'last ' : ''
+      return leaf.by === 'reader' ? who(`${last}opened or clicked${stretch(leaf.within)}`) : whose(`last uncertain open was${stretch(leaf.within)}`)
+    }
     case 'course': {
       const course = names.courses.get(leaf.courseId)
-      const name = course?.name ?? GONE
-      if (leaf.is === 'inside' && leaf.stepId !== null) return `waiting for ${course?.steps.get(leaf.stepId) ?? GONE} in ${name}`
+      const name = quoted(course?.name)
+      if (leaf.is === 'inside' && leaf.stepId !== null) return as(`waiting for ${quoted(course?.steps.get(leaf.stepId))} in ${name}`)
       return {
-        inside: `inside ${name}`, finished: `who finished ${name}`, left: `who left ${name}`, ever: `who started ${name}`,
-        never: `who were never in ${name}`,
+        inside: as('in the course ', name), finished: who(`finished ${name}`), left: who(`left ${name}`), ever: who(`started ${name}`),
+        never: who(`have never been in ${name}`),
       }[leaf.is]
     }
     case 'purchase': {
-      const offer = leaf.offerId === null ? null : names.offers.get(leaf.offerId) ?? GONE
-      const [one, many] = PURCHASE_WORDS[leaf.fate]
-      return `${leaf.times > 1 ? `${many} ${leaf.times} times ${offer ?? 'anything'}` : `${one} ${offer ?? 'anything'}`}${stretch(leaf.within)}`
+      const offer = leaf.offerId === null ? 'something' : quoted(names.offers.get(leaf.offerId))
+      return who(`${PURCHASE_WORDS[leaf.fate](offer)}${atLeast(leaf.times)}${stretch(leaf.within)}`)
     }
     case 'spent':
-      return `who paid at least ${sayMoney({ amount: leaf.atLeast, currency: leaf.currency })}${leaf.offerId === null ? '' : ` for ${names.offers.get(leaf.offerId) ?? GONE}`}`
+      return who(`paid at least ${sayMoney({ amount: leaf.atLeast, currency: leaf.currency })} in total${
+        leaf.offerId === null ? '' : ` for ${quoted(names.offers.get(leaf.offerId))}`}`)
     case 'no-more':
-      return `who want to hear no more of ${names.offers.get(leaf.offerId) ?? GONE}`
+      return who(`want to hear no more about ${quoted(names.offers.get(leaf.offerId))}`)
     case 'waits':
-      return `who wait until ${names.offers.get(leaf.offerId) ?? GONE} can be bought`
+      return as('on the waiting list of ', quoted(names.offers.get(leaf.offerId)))
     case 'followed':
-      return `who followed the link “${names.links.get(leaf.linkId) ?? GONE}”${leaf.times > 1 ? ` at least ${leaf.times} times` : ''}${stretch(leaf.within)}`
+      return who(`clicked the link ${quoted(names.links.get(leaf.linkId))}${atLeast(leaf.times)}${stretch(leaf.within)}`)
     case 'rule-acted':
-      return `on whom the house rule “${names.rules.get(leaf.ruleId) ?? GONE}” acted${stretch(leaf.within)}`
+      return who(`were affected by the house rule ${quoted(names.rules.get(leaf.ruleId))}${stretch(leaf.within)}`)
     case 'score':
-      return `with ${leaf.atLeast.toLocaleString('en-GB')} points or more`
+      return as(`with ${leaf.atLeast.toLocaleString('en-GB')} points or more`)
     case 'segment':
-      return `in the segment ${names.segments.get(leaf.segmentId) ?? GONE}`
+      return as('in the segment ', quoted(names.segments.get(leaf.segmentId)))
     case 'sample':
-      return `in a sample of ${(leaf.hundredths / 100).toLocaleString('en-GB')}%`
+      return as(`in a random sample of ${(leaf.hundredths / 100).toLocaleString('en-GB')}%`)
   }
 }
-
-const GONE = 'that is gone'
-
-const oneOf = (words: readonly string[]) => words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} or ${words.at(-1)}`
 
 /** `in the last 7 days`, `before Thu 26 Nov 2026`, `since Thu 26 Nov 2026`. */
 export function sayStretch(stretch: Stretch, zone: ZoneName): string {
@@ -193,11 +245,11 @@ function sayTest(test: FieldTest, zone: ZoneName, countries: boolean): string {
   switch (test.is) {
     case 'known': return 'is known'
     case 'equal': return `is “${test.text}”`
-    case 'contains': return `has “${test.text}” in it`
+    case 'contains': return `contains “${test.text}”`
     case 'begins': return `begins with “${test.text}”`
     case 'number': return `${SIGNS[test.sign]} ${test.number.toLocaleString('en-GB')}`
     case 'yes': return `is ${test.yes ? 'yes' : 'no'}`
-    case 'one-of': return test.values.length === 0 ? 'is none of any' : `is ${oneOf(countries ? test.values.map(sayCountry) : test.values)}`
+    case 'one-of': return test.values.length === 0 ? 'is none of them' : `is ${oneOf(countries ? test.values.map(sayCountry) : test.values)}`
     case 'on': return `is ${day(test.date)}`
     case 'before': return `is before ${day(test.date)}`
     case 'after': return `is after ${day(test.date)}`
@@ -207,12 +259,13 @@ function sayTest(test: FieldTest, zone: ZoneName, countries: boolean): string {
   }
 }
 
-/** One email, or any of what it comes of. */
+/** One email, `“First fold” of “Fold, Sew, Cover”`, or any of what it comes of, `of “Fold, Sew, Cover”`. */
 export function sayWhich({ kind, ownerId, itemId }: WhichSend, names: Names): string {
   const { owner, word } = kindOf(kind)
   const course = owner === 'course' ? names.courses.get(ownerId) : undefined
   const of = owner === null ? word : { course: course?.name, page: names.pages.get(ownerId), offer: names.offers.get(ownerId),
     rule: names.rules.get(ownerId) }[owner]
-  const item = owner === 'course' && itemId !== null ? course?.steps.get(itemId) ?? GONE : word
-  return itemId === null ? `of ${of ?? GONE}` : `${item} of ${of ?? GONE}`
+  const item = owner === 'course' && itemId !== null ? quoted(course?.steps.get(itemId)) : word
+  const whole = owner === null ? word : quoted(of)
+  return itemId === null ? `of ${whole}` : `${item} of ${whole}`
 }

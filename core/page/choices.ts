@@ -17,7 +17,7 @@ export interface Choices {
   offers: { id: number, name: string, noMore: boolean }[]
   pausedUntilAt: Instant | null
   canTakeBack: boolean
-  /** Their own address of the page they came by, to be passed on; null if it is not there any more. */
+  /** Their own address of the page they came by, to be passed on; null if it no longer exists. */
   passOnUrl: string | null
   /** Links they followed lately that changed something about them, and may be taken back. */
   followed: { eventId: number, label: string, at: Instant }[]

@@ -185,7 +185,7 @@ export function missingForPublishing(content: PageContent): Missing[] {
     const whole = when.of.length > 0 && when.of.every(test => test.is === 'field' || test.optionIds.length > 0)
     const there = when.of.every(test => isThere(test, form))
     want(whole, id, `“${called}” needs its condition: say which answers lead to it.`)
-    want(!whole || there, id, `“${called}” is for an answer that the form does not offer any more.`)
+    want(!whole || there, id, `“${called}” is for an answer that the form no longer offers.`)
     want(
       !whole || !there || !never.includes(id), id,
       `Nobody can come to “${called}”: whatever is answered, an earlier page is theirs or its condition is not true.`,

@@ -74,23 +74,23 @@ const CHANGES: readonly Outcome[] = [
 export const isChange = (outcome: Outcome): boolean => CHANGES.includes(outcome)
 
 export const OUTCOME_WORDS: Record<Outcome, string> = {
-  'given': 'were given it', 'had-it': 'had it already',
+  'given': 'got it', 'had-it': 'had it already',
   'taken': 'lost it', 'did-not-have-it': 'did not have it',
-  'put-on': 'were put on it', 'was-on-it': 'were on it already',
-  'left-it-themselves': 'had left it themselves and were left out: only they can come back',
-  'taken-off': 'were taken off', 'was-not-on-it': 'were not on it',
-  'set': 'were changed', 'was-so-already': 'were so already',
-  'enrolled': 'began it', 'stays-out': 'stayed out, each for a reason that stands in their history',
-  'will-come-in': 'come in when it is their turn', 'past-its-end': 'would be past its end by now, and stayed out', 'goes-on': 'go on',
-  'is-not-at-the-end': 'are not at its end any more',
+  'put-on': 'were added', 'was-on-it': 'were on it already',
+  'left-it-themselves': 'had left it and were left out: only they can come back',
+  'taken-off': 'were removed', 'was-not-on-it': 'were not on it',
+  'set': 'were changed', 'was-so-already': 'already were',
+  'enrolled': 'started it', 'stays-out': 'stayed out, each for a reason shown in their history',
+  'will-come-in': 'join when it is their turn', 'past-its-end': 'would be past its end by now, and stayed out', 'goes-on': 'continue',
+  'is-not-at-the-end': 'are no longer at its end',
   'erased': 'were erased',
   'queued': 'get it', 'held-back': 'are held back, each with a reason', 'was-queued': 'had it already',
-  'acted': 'were treated as the rule says', 'acted-before': 'had been before, and it is not so often',
-  'does-not-fit': 'do not fit any more',
-  'new': 'are new', 'updated': 'were known and are updated', 'unchanged': 'were known just so', 'refused': 'were refused',
+  'acted': 'had the rule applied', 'acted-before': 'had it applied before, and it does not act so often',
+  'does-not-fit': 'no longer fit',
+  'new': 'are new', 'updated': 'were updated', 'unchanged': 'were unchanged', 'refused': 'were refused',
   'taken-back': 'are as before', 'changed-since': 'had changed since and were left alone',
-  'moved': 'have the other one now',
-  'gone': 'were not there any more',
+  'moved': 'now have the other one',
+  'gone': 'no longer existed',
 }
 
 /** How many people, as titles of tasks say it. */

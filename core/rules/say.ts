@@ -17,36 +17,37 @@ export const MOMENT_WORDS: Record<MomentName, string> = {
   'goes-quiet': 'When someone goes quiet',
 }
 
-const GONE = 'something that is gone'
-const named = (names: ReadonlyMap<number, string>, id: number | null, any: string) => id === null ? any : names.get(id) ?? GONE
+const quoted = (name: string | undefined) => name === undefined ? 'something deleted' : `“${name}”`
+const named = (names: ReadonlyMap<number, string>, id: number | null, any = '') => id === null ? any : quoted(names.get(id))
 const count = (n: number, one: string, many: string) => `${n.toLocaleString('en-GB')} ${n === 1 ? one : many}`
 
-/** `someone opts in on Sheet kit` */
+/** `someone opts in on “Sheet kit”` */
 export function sayTrigger(when: Trigger, names: RuleNames): string {
   const { thingId } = when
   const page = named(names.pages, thingId, 'any page')
-  const course = thingId === null ? 'any course' : names.courses.get(thingId)?.name ?? GONE
+  const course = thingId === null ? 'any course' : `the course ${quoted(names.courses.get(thingId)?.name)}`
+  const list = thingId === null ? 'any list' : `the list ${named(names.lists, thingId)}`
   const offer = named(names.offers, thingId, 'anything')
-  const field = thingId === null ? 'a field' : names.fields.get(thingId)?.name ?? GONE
+  const field = thingId === null ? 'a field' : quoted(names.fields.get(thingId)?.name)
   // A rule is known by what wakes it, so none can be named in it.
   const email = when.which
     ? `${when.which.itemId === null ? 'an email ' : ''}${sayWhich(when.which, { ...names, rules: { get: () => 'a house rule' } })}`
     : 'any email'
   switch (when.kind) {
     case 'opted-in': return `someone opts in on ${page}`
-    case 'confirmed': return `someone confirms their opt-in on ${page}`
-    case 'imported': return 'someone comes in or is updated by an import'
-    case 'joined-list': return `someone joins ${thingId === null ? 'any list' : `the list ${named(names.lists, thingId, '')}`}`
+    case 'confirmed': return `someone confirms the opt-in on ${page}`
+    case 'imported': return 'someone is added or updated by an import'
+    case 'joined-list': return `someone joins ${list}`
     case 'came-back': return 'someone comes back after leaving'
     case 'hook-called': return `${named(names.hooksIn, thingId, 'something outside')} calls about someone`
-    case 'got-tag': return `someone gets the tag ${named(names.tags, thingId, '')}`
+    case 'got-tag': return `someone gets the tag ${named(names.tags, thingId)}`
     case 'lost-tag': return when.expired
-      ? `someone’s tag ${named(names.tags, thingId, '')} vanishes because its time is over`
-      : `someone loses the tag ${named(names.tags, thingId, '')}`
-    case 'clicked': return `someone follows ${thingId === null ? 'any link' : `the link “${named(names.links, thingId, '')}”`}`
+      ? `someone’s tag ${named(names.tags, thingId)} expires`
+      : `someone loses the tag ${named(names.tags, thingId)}`
+    case 'clicked': return `someone clicks ${thingId === null ? 'any link' : `the link ${named(names.links, thingId)}`}`
     case 'opened': return `someone opens ${email} (reader opens only)`
-    case 'sent': return `someone was sent ${email}`
-    case 'visited-page': return `someone comes to ${page} by a link in an email of theirs`
+    case 'sent': return `someone is sent ${email}`
+    case 'visited-page': return `someone visits ${page} from a link in an email`
     case 'replied': return 'someone replies'
     case 'field-changed': {
       const kind = thingId === null ? undefined : names.fields.get(thingId)?.kind
@@ -56,53 +57,53 @@ export function sayTrigger(when: Trigger, names: RuleNames): string {
       const { days = 0, yearly } = when
       return `${days === 0 ? 'it is' : days > 0 ? `it is ${count(days, 'day', 'days')} after` : `it is ${count(-days, 'day', 'days')} before`} someone’s ${field}${yearly ? ', every year' : ''}`
     }
-    case 'enrolled': return `someone starts ${thingId === null ? course : `the course ${course}`}`
-    case 'finished-course': return `someone comes to the end of ${thingId === null ? course : `the course ${course}`}`
-    case 'entered-segment': return `someone comes into the segment ${named(names.segments, thingId, '')}`
-    case 'left-segment': return `someone goes out of the segment ${named(names.segments, thingId, '')}`
+    case 'enrolled': return `someone starts ${course}`
+    case 'finished-course': return `someone finishes ${course}`
+    case 'entered-segment': return `someone enters the segment ${named(names.segments, thingId)}`
+    case 'left-segment': return `someone leaves the segment ${named(names.segments, thingId)}`
     case 'reached-score': return `someone’s score reaches ${count(when.points ?? 0, 'point', 'points')}`
     case 'todo-done': return when.text ? `the to-do “${when.text}” about someone is done` : 'any to-do about someone is done'
     case 'bought': return `someone buys ${offer}`
     case 'renewed': return `someone pays again for ${offer}`
-    case 'refunded': return `someone gets money back for ${offer}`
+    case 'refunded': return `someone gets a refund for ${offer}`
     case 'checkout-abandoned': return `someone goes to pay for ${offer} and does not`
-    case 'became-silent': return `someone has been silent for ${count(when.days ?? 0, 'day', 'days')}`
-    case 'left-list': return `someone leaves ${thingId === null ? 'any list' : `the list ${named(names.lists, thingId, '')}`}`
-    case 'left-course': return `someone leaves ${thingId === null ? 'any course' : `the course ${course}`} before its end`
-    case 'bounced': return 'someone cannot be reached any more'
+    case 'became-silent': return `someone has not opened or clicked anything for ${count(when.days ?? 0, 'day', 'days')}`
+    case 'left-list': return `someone leaves ${list}`
+    case 'left-course': return `someone leaves ${course} before its end`
+    case 'bounced': return 'someone can no longer be reached'
   }
 }
 
 const valueOf = (value: string | number | null | undefined) => value ?? null
 const sayValue = (kind: FieldKind | undefined, value: string | number) => kind ? sayField(kind, value) : String(value)
 
-const STATUS_WORDS = { resting: 'let them rest: no mail', active: 'wake them from resting', unsubscribed: 'end all mail to them' } as const
+const STATUS_WORDS = { resting: 'let them rest (no emails)', active: 'end their rest', unsubscribed: 'unsubscribe them from everything' } as const
 
-/** `give the tag likes: coptic` */
+/** `add the tag “likes: coptic”` */
 export function sayAction(action: Action, names: RuleNames): string {
   switch (action.kind) {
-    case 'give-tag': return `give the tag ${named(names.tags, action.tagId, '')}`
-    case 'take-tag': return `take away the tag ${named(names.tags, action.tagId, '')}`
-    case 'join-list': return `put them on the list ${named(names.lists, action.listId, '')}`
-    case 'leave-list': return `take them off the list ${named(names.lists, action.listId, '')}`
+    case 'give-tag': return `add the tag ${named(names.tags, action.tagId)}`
+    case 'take-tag': return `remove the tag ${named(names.tags, action.tagId)}`
+    case 'join-list': return `add them to the list ${named(names.lists, action.listId)}`
+    case 'leave-list': return `remove them from the list ${named(names.lists, action.listId)}`
     case 'set-field': {
       const field = names.fields.get(action.fieldId)
-      return action.today ? `set ${field?.name ?? GONE} to that day` : action.value === null
-        ? `forget their ${field?.name ?? GONE}`
-        : `set ${field?.name ?? GONE} to “${sayValue(field?.kind, action.value)}”`
+      return action.today ? `set ${quoted(field?.name)} to that day` : action.value === null
+        ? `clear ${quoted(field?.name)}`
+        : `set ${quoted(field?.name)} to “${sayValue(field?.kind, action.value)}”`
     }
     case 'score': return action.points < 0
       ? `take ${count(-action.points, 'point', 'points')} off their score`
       : `add ${count(action.points, 'point', 'points')} to their score`
     case 'status': return STATUS_WORDS[action.to]
-    case 'enrol': return `begin the course ${names.courses.get(action.courseId)?.name ?? GONE}`
-    case 'leave-course': return `take them out of the course ${names.courses.get(action.courseId)?.name ?? GONE}`
-    case 'no-more': return `say no more to them about ${named(names.offers, action.offerId, '')}`
-    case 'wait': return `let them wait for ${named(names.offers, action.offerId, '')}`
-    case 'notice': return `tell me “${action.text}”${action.email === 'no' ? '' : action.email === 'daily' ? ', in one email a day' : ', by email at once'}`
-    case 'todo': return `make a to-do ${action.helper ? `for ${action.helper}` : 'for me'}, “${action.text}”, due ${action.days === 0 ? 'the same day' : `in ${count(action.days, 'day', 'days')}`}`
+    case 'enrol': return `start the course ${quoted(names.courses.get(action.courseId)?.name)}`
+    case 'leave-course': return `remove them from the course ${quoted(names.courses.get(action.courseId)?.name)}`
+    case 'no-more': return `send them nothing more about ${named(names.offers, action.offerId)}`
+    case 'wait': return `add them to the waiting list of ${named(names.offers, action.offerId)}`
+    case 'notice': return `notify me “${action.text}”${action.email === 'no' ? '' : action.email === 'daily' ? ', in one email a day' : ', by email at once'}`
+    case 'todo': return `add a to-do ${action.helper ? `for ${action.helper}` : 'for me'}, “${action.text}”, due ${action.days === 0 ? 'the same day' : `in ${count(action.days, 'day', 'days')}`}`
     case 'email': return `send them “${action.content.workingTitle || plainLine(action.content.subject) || 'an email without words'}”`
-    case 'webhook': return `call ${named(names.hooksOut, action.hookId, '')}`
+    case 'webhook': return `call ${named(names.hooksOut, action.hookId)}`
   }
 }
 
@@ -122,19 +123,19 @@ export function sayRuleParts({ when, who, then, often }: RuleInput, names: RuleN
   }
 }
 
-/** `When someone opts in on Sheet kit, if they are with the tag a: give the tag b and begin the course c (each time).` */
+/** `When someone opts in on “Sheet kit”, only for people tagged “a”: add the tag “b” and start the course “c”.` */
 export function sayRule(rule: RuleInput, names: RuleNames): string {
   const { when, who, then, often } = sayRuleParts(rule, names)
   return `When ${when}${who === '' ? '' : `, only for people ${who}`}: ${listed(then)}${rule.often.kind === 'each' ? '' : `, ${often}`}.`
 }
 
-/** What a rule is known by elsewhere: its sentence without whom it asks for, `When someone opts in on Sheet kit: give the tag b`. */
+/** What a rule is known by elsewhere: its sentence without whom it asks for, `When someone opts in on “Sheet kit”: add the tag “b”`. */
 export const nameOfRule = ({ when, then }: RuleInput, names: RuleNames): string =>
   `When ${sayTrigger(when, names)}: ${listed(then.map(action => sayAction(action, names)))}`
 
 const listed = (parts: string[]) => parts.length < 2 ? parts.join('') : `${parts.slice(0, -1).join(', ')} and ${parts.at(-1)}`
 
-/** `getting the tag a → give the tag b → ...`: a circle, rule by rule. */
+/** `when someone gets the tag “a”: add the tag “b”; then, ...`: a circle, rule by rule. */
 export function sayCircle(path: readonly Rule[], names: RuleNames): string {
   return path.slice(0, -1).map((rule, n) =>
     `${n > 0 ? 'then, as ' : 'when '}${sayTrigger(rule.when, names)}: ${listed(rule.then.map(action => sayAction(action, names)))}`)

@@ -28,6 +28,6 @@ export const HELD_BACK_REASONS = Object.keys(HELD_BACK_WORDS) as readonly HeldBa
 /** `listName`: which list the email belongs to, where that is known. */
 export function sayHeldBack(reason: string | null, listName: string | null): string {
   if (reason === null) return 'no reason was kept'
-  if (reason === 'not-on-list' && listName !== null) return `not on the list ${listName}`
+  if (reason === 'not-on-list' && listName !== null) return `not on the list “${listName}”`
   return reason in HELD_BACK_WORDS ? HELD_BACK_WORDS[reason as HeldBackReason] : reason.replaceAll('-', ' ')
 }

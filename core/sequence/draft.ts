@@ -145,7 +145,7 @@ export function missingForStart(draft: CourseDraft, hours: WeekHours): Missing[]
     for (const problem of missingInReactions(step, ids)) missing.push({ stepId: step.id, problem })
   }
   for (const { fromStepId } of draft.waysOut ?? []) if (fromStepId !== null && !ids.has(fromStepId)) missing.push({
-    stepId: null, problem: 'A way out begins with a step that is not in this course any more.',
+    stepId: null, problem: 'A way out begins with a step that is no longer in this course.',
   })
   if (draft.dates && first && !(first.when.kind === 'date-field' && first.when.fieldId === draft.dates.fieldId)) {
     missing.push({ stepId: first.id, problem: 'People come in by their date: the first step has to go by that date, too.' })
@@ -157,9 +157,9 @@ function missingInReactions({ reactions = [], content }: DraftEmail, ids: Readon
   const urls = linksOf(content.body).map(({ url }) => url)
   return reactions.flatMap(({ url, then, again, skipToId }) => [
     ...then.length === 0 && !again && !skipToId ? ['Say what follows from it.'] : [],
-    ...url !== undefined && !urls.includes(url) ? ['It reacts to a link that is not in the email any more.'] : [],
+    ...url !== undefined && !urls.includes(url) ? ['It reacts to a link that is no longer in the email.'] : [],
     ...again && plainLine(again.subject).trim() === '' ? ['The second sending needs a subject.'] : [],
-    ...skipToId !== undefined && !ids.has(skipToId) ? ['It leads on to a step that is not in this course any more.'] : [],
+    ...skipToId !== undefined && !ids.has(skipToId) ? ['It leads on to a step that is no longer in this course.'] : [],
   ])
 }
 
@@ -174,7 +174,7 @@ function missingInSteps(draft: CourseDraft): Missing[] {
         return step.ways.length === 0 ? missing('A fork needs one way with a condition, besides the one for everybody else.') : []
       case 'hold':
         return step.until.kind === 'event' && step.until.when.stepId && !ids.has(step.until.when.stepId)
-          ? missing('It waits for an email that is not in this course any more.')
+          ? missing('It waits for an email that is no longer in this course.')
           : []
       case 'do':
         return step.then.length === 0 ? missing('Say what is done.') : []

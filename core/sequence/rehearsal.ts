@@ -55,6 +55,8 @@ export interface StoryLine {
   at: Instant
   kind: EventKind
   says: string
+  /** What it is about, whatever words that is told in. Stories that were kept before this was have none. */
+  about?: string
   /** Of what is about one course. */
   courseId: number | null
   stepId: string | null
@@ -116,10 +118,11 @@ export function unreachable({ steps }: Pick<Program, 'steps'>): string[] {
   return allSteps<Step>(steps).map(({ id }) => id).filter(id => !seen.has(id))
 }
 
-/** What a kept story and the one that is told now do not share. */
+/** What a kept story and the one that is told now do not share. The words they are told in may differ. */
 export function differences(kept: readonly StoryLine[], now: readonly StoryLine[]): { gone: StoryLine[], fresh: StoryLine[] } {
   const rest = new Map<string, number>()
-  const keyOf = ({ at, says }: StoryLine) => `${at}\n${says}`
+  const knowAbout = kept.every(({ about }) => about !== undefined)
+  const keyOf = ({ at, kind, about, courseId, stepId }: StoryLine) => JSON.stringify([at, kind, courseId, stepId, knowAbout ? about : null])
   for (const line of now) rest.set(keyOf(line), (rest.get(keyOf(line)) ?? 0) + 1)
   const take = (line: StoryLine) => {
     const left = rest.get(keyOf(line)) ?? 0

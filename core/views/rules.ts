@@ -11,7 +11,7 @@ export interface RuleLine {
   moment: MomentName
   said: SaidRule
   on: boolean
-  /** What it names and is not there any more; it stands still while there is anything. */
+  /** What it names and no longer exists; it stands still while there is anything. */
   missing: Thing['kind'][]
   /** It stands on a tag as what follows from it. */
   shortForm: boolean

@@ -8,7 +8,7 @@ export type TaskState = 'waiting' | 'running' | 'done' | 'stopped' | 'failed'
 export interface TaskView {
   id: number
   kind: TaskKind
-  /** A phrase: give the tag “likes: coptic”. */
+  /** A phrase: add the tag “likes: coptic”. */
   title: string
   state: TaskState
   /** People (of an import: rows) it is for, people it has come to, and people it changed something about. */

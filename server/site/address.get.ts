@@ -20,7 +20,7 @@ const SAYS: Record<AddressOutcome, { headline: string, words: string }> = {
     headline: 'This address gets our mail already',
     words: 'Somebody is written down with it, perhaps you. Nothing was changed: leave at one of the two addresses, and keep the other.',
   },
-  'gone': { headline: 'There is nothing to change', words: 'What was written down for you is not there any more.' },
+  'gone': { headline: 'There is nothing to change', words: 'What was written down for you no longer exists.' },
 }
 
 export default defineEventHandler((event) => {

@@ -12,7 +12,7 @@ const SAYS: Record<Exclude<WaitOutcome, 'waits-already' | 'counts'>, { headline:
   'too-late': { headline: 'This was too late', words: 'The button in that email worked for seven days. Ask once more on the page itself.' },
   'over': {
     headline: 'There is nothing to wait for',
-    words: 'You have left, or have it already, or it is not offered any more. Nothing was changed.',
+    words: 'You have left, or have it already, or it is no longer offered. Nothing was changed.',
   },
 }
 

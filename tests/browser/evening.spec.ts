@@ -264,8 +264,8 @@ test('nothing counts before the yes; one press in the email, one on the page, an
     '%PDF-1.7 twelve sheets', 'attachment; filename="sheet kit.pdf"; filename*=UTF-8\'\'sheet%20kit.pdf',
   ])
   await page.getByRole('link', { name: 'Ada <ada@example.com>' }).click()
-  await expect(page.getByText(/^said yes to the opt-in on Sheet kit/).first()).toBeVisible()
-  await expect(page.getByText(/^fetched the file of Sheet kit/).first()).toBeVisible()
+  await expect(page.getByText(/^confirmed the opt-in on “Sheet kit”/).first()).toBeVisible()
+  await expect(page.getByText(/^downloaded the file from “Sheet kit”/).first()).toBeVisible()
 })
 
 test('the first email lies in the practice mailbox; opened and followed, it leaves its marks', async () => {
@@ -363,7 +363,7 @@ test('someone leaves by the link of an email, and gets nothing more', async () =
   await page.getByLabel('Find by address or name').fill('cy@')
   await page.getByRole('link', { name: 'cy@example.com' }).click()
   await expect(page.getByText('unsubscribed').first()).toBeVisible()
-  await expect(page.getByText('left everything').first()).toBeVisible()
+  await expect(page.getByText('unsubscribed from everything').first()).toBeVisible()
   await expect(page.getByText(/Was sent 3 emails/)).toBeVisible()
 })
 
@@ -456,21 +456,21 @@ test('a subscriber is corrected by hand: name, tag, list; the tag vanishes by it
   await page.getByRole('button', { name: 'Correct' }).click()
   await page.getByRole('textbox', { name: 'First name' }).fill('Ada Maria')
   await page.getByRole('button', { name: 'Save the facts' }).click()
-  await expect(page.getByText('was given another first name, by hand').first()).toBeVisible()
+  await expect(page.getByText('was given a new first name, by hand').first()).toBeVisible()
   await page.getByRole('combobox', { name: 'Give a tag' }).click()
   await page.getByRole('option', { name: 'newcomer' }).click()
-  await expect(page.getByText('got the tag newcomer, by hand').first()).toBeVisible()
+  await expect(page.getByText('got the tag “newcomer”, by hand').first()).toBeVisible()
   await axe()
   await page.getByRole('button', { name: 'Take off the list letters' }).click()
-  await expect(page.getByText('was taken off the list letters, by hand').first()).toBeVisible()
+  await expect(page.getByText('was removed from the list “letters”, by hand').first()).toBeVisible()
   await page.getByRole('combobox', { name: 'Put on a list' }).click()
   await page.getByRole('option', { name: 'letters' }).click()
-  await expect(page.getByText('was put on the list letters, by hand').first()).toBeVisible()
+  await expect(page.getByText('was added to the list “letters”, by hand').first()).toBeVisible()
   for (let day = 0; day < 8; day++) {
     await page.getByRole('button', { name: '+1 day' }).click()
     await still()
   }
-  await expect(page.getByText(/^lost the tag newcomer: it vanishes by itself/).first()).toBeVisible()
+  await expect(page.getByText(/^lost the tag “newcomer”, which expired/).first()).toBeVisible()
 })
 
 test('Today and a subscriber work on a telephone', async () => {

@@ -80,7 +80,7 @@ test('something is said for many in one sentence, its number first, and taken ba
   await page.getByRole('button', { name: 'Take it back for 120 people' }).click()
   await expect(page.getByText('Done: 120 are as before.')).toBeVisible()
   for (const n of [0, 1, 2]) await page.getByRole('checkbox', { name: /^Pick guest/ }).nth(n).check()
-  await expect(bar).toContainText('With the 3 picked:')
+  await expect(bar).toContainText('3 selected:')
   await choose('What to do', 'erase for good')
   await bar.getByRole('button', { name: 'Erase 3 people' }).click()
   const dialog = page.getByRole('dialog')
@@ -141,7 +141,7 @@ test('what follows from a tag, a circle refused with its path, merging and delet
   await alsoGives('fair')
   await page.getByRole('button', { name: 'Save the tag' }).click()
   await expect(page.getByRole('alert')).toContainText(
-    'That would go in a circle: when someone gets the tag sheet kit: give the tag fair; then, as someone gets the tag fair: give the tag sheet kit; and so on, from the beginning.',
+    'That would go in a circle: when someone gets the tag sheet kit: give the tag fair; then, as someone gets the tag fair: add the tag sheet kit; and so on, from the beginning.',
   )
   await page.getByRole('button', { name: 'Delete it' }).click()
   await expect(page.getByRole('dialog')).toContainText(/The course Fold, Sew, Cover.* is no longer started by it/)

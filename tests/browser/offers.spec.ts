@@ -142,7 +142,7 @@ test('it is bought after a wrong code and a refused card, and takes its buyer ou
   await expect(courses.getByText(/Fold, Sew, Cover, left/)).toBeVisible()
   const purchases = page.getByRole('region', { name: 'Purchases' })
   await expect(purchases.getByText(/^Bought on .* for €126\.00\.$/)).toBeVisible()
-  await expect(page.getByText('left the course Fold, Sew, Cover because they bought')).toBeVisible()
+  await expect(page.getByText('left the course “Fold, Sew, Cover” because of a purchase')).toBeVisible()
   await axe(page)
   const own = await purchases.getByRole('link', { name: 'Their own page' }).getAttribute('href')
   await shop.goto(own!)
@@ -170,7 +170,7 @@ test('money goes back in part and then as a whole, never more than was paid, and
   await expect(page.getByRole('region', { name: 'Courses' }).getByText(/Lesson by lesson, left/)).toBeVisible()
   await shop.goBack()
   await shop.reload()
-  await expect(shop.getByText('All of it, €126.00, went back to you: it is not yours any more.')).toBeVisible()
+  await expect(shop.getByText('All of it, €126.00, went back to you: it is no longer yours.')).toBeVisible()
 })
 
 test('a dispute wants a look on Today, and opens the buyer behind it', async () => {

@@ -174,7 +174,7 @@ const follow = async (address: string, name: string) => {
 
 test('1 owners stop hearing about what they own: beside the offer, where its buyers come into the course that sells it', async () => {
   await beside(1, `/offers/${ids['Long-Stitch Journals']}`, 'What it gives', null, () =>
-    act('What is done', 'take out of the course', ['which course', 'Fold, Sew, Cover']))
+    act('What is done', 'remove from the course', ['which course', 'Fold, Sew, Cover']))
   await optIn('owner@example.com')
   expect((await asks.personOf('owner@example.com')).courses).toMatchObject([{ status: 'open' }])
   await goToPay('owner@example.com', 'long-stitch')
@@ -187,7 +187,7 @@ test('2 a tag by where they came from', async () => {
   await press('a condition', page.getByRole('region', { name: 'Who belongs' }))
   await choose(/about what$/, 'What brought them')
   await choose(/brought by what$/, '“workshop flyer”')
-  await does(1, 'give the tag', ['which tag', 'met at the stall'])
+  await does(1, 'add the tag', ['which tag', 'met at the stall'])
   await keep(2)
   await optIn('stall@example.com', 'sheet-kit', '?from=workshop-flyer')
   await optIn('street@example.com')
@@ -197,11 +197,11 @@ test('2 a tag by where they came from', async () => {
 })
 
 test('3 and 4 an interest by a click, and no more about an offer: on the links', async () => {
-  await beside(3, `/links/${ids['A coptic book']}`, null, null, () => act('What is done', 'give the tag', ['which tag', 'likes: coptic']))
+  await beside(3, `/links/${ids['A coptic book']}`, null, null, () => act('What is done', 'add the tag', ['which tag', 'likes: coptic']))
   steps = 1
   await page.goto(`/links/${ids['not for me']}`)
   await press('something')
-  await choose('Consequence 1: what is done', 'say no more of')
+  await choose('Consequence 1: what is done', 'send nothing more about')
   await choose('Consequence 1: of which offer', 'Leather and Board')
   await press('Save the changes')
   await expect(page.getByText('The link is saved')).toBeVisible()
@@ -262,7 +262,7 @@ test('7 thank for a second download', async () => {
 
 test('8 somebody went to pay and did not: beside the offer', async () => {
   await beside(8, `/offers/${ids['Long-Stitch Journals']}`, 'What it gives', 'goes to pay and does not', async () => {
-    await act('What is done', 'make a to-do')
+    await act('What is done', 'add a to-do')
     await fill('What is done: what is to be done', 'Ask whether something was unclear')
   })
   await goToPay('shy@example.com', 'long-stitch', false)
@@ -304,14 +304,14 @@ test('10 buyers get their lessons: no rule, the offer itself', async () => {
 
 test('11 and 12 a birthday letter, and a letter a week before something runs out', async () => {
   await begin()
-  await when('comes to a date of theirs', ['field', 'birthday'])
+  await when('reaches a date', ['field', 'birthday'])
   steps++
   await page.getByText('every year', { exact: true }).click()
   await does(1, 'send one email')
   await write('Birthday', 'A small book for your day', 'Fold one sheet three times.')
   await keep(11)
   await begin()
-  await when('comes to a date of theirs', ['field', 'club until'])
+  await when('reaches a date', ['field', 'club until'])
   await fill('When: how many days', '7')
   await choose('When: before or after the date', 'days before')
   await does(1, 'send one email')
@@ -330,7 +330,7 @@ test('11 and 12 a birthday letter, and a letter a week before something runs out
 
 test('15 after the course: beside it', async () => {
   await beside(15, `/courses/${opened.made.courseId}`, null, null, () =>
-    act('What is done', 'put on the list', ['which list', 'bench letters']))
+    act('What is done', 'add to the list', ['which list', 'bench letters']))
   await optIn('finisher@example.com')
   for (let n = 0; n < 2; n++) await clock('day')
   expect(
@@ -362,7 +362,7 @@ test('16 and 17 one list means another, and one tag ends another: on the list an
 test('18 they replied: said on their page', async () => {
   await begin()
   await when('replies')
-  await does(1, 'take out of the course', ['which course', 'Fold, Sew, Cover'])
+  await does(1, 'remove from the course', ['which course', 'Fold, Sew, Cover'])
   await keep(18)
   await optIn('writer@example.com')
   const { person } = await asks.personOf('writer@example.com')
@@ -383,8 +383,8 @@ test('19 and 20 something outside should know, and something outside tells', asy
   await beside(19, `/offers/${ids['Bench Club']}`, 'What it gives', 'buys', () =>
     act('What is done', 'call a webhook', ['which address', 'the print shop']))
   await begin()
-  await when('is told of by a webhook', ['incoming webhook', 'the booking form'])
-  await does(1, 'give the tag', ['which tag', 'has booked'])
+  await when('is named in a webhook call', ['incoming webhook', 'the booking form'])
+  await does(1, 'add the tag', ['which tag', 'has booked'])
   await keep(20)
   await goToPay('club@example.com', 'club')
   const hooks = await porch.do<HooksView>('GET', 'hooks')

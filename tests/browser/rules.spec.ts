@@ -21,14 +21,14 @@ test('a rule is made where the thought comes up, beside a tag, with a new tag ma
   await page.goto('/tags-and-lists')
   await page.getByRole('button', { name: 'sheet kit' }).click()
   await page.getByRole('button', { name: 'a rule' }).click()
-  await choose('What is done: what is done', 'give the tag')
+  await choose('What is done: what is done', 'add the tag')
   await page.getByRole('button', { name: 'What is done: a new tag' }).click()
   await page.getByLabel('What is done: name of the new tag').fill('took something')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('combobox', { name: 'What is done: which tag' })).toHaveText('took something')
   await page.getByRole('button', { name: 'Save the rule' }).click()
   await expect(page.getByRole('region', { name: 'House rules here' })).toContainText(
-    'When someone gets the tag sheet kit: give the tag took something.',
+    'When someone gets the tag sheet kit: add the tag took something.',
   )
   await axe()
   await page.keyboard.press('Escape')
@@ -45,7 +45,7 @@ test('it is listed by moment with what it did; those who fit already get it, too
   await page.getByRole('button', { name: 'Let it act on 3 people' }).click()
   await expect(page.getByText(/Done: 3 were treated as the rule says/)).toBeVisible()
   await page.getByRole('button', { name: 'Everything it led to for Cleo' }).last().click()
-  await expect(page.getByText('got the tag took something, by a house rule')).toBeVisible()
+  await expect(page.getByText('got the tag “took something”, by a house rule')).toBeVisible()
   await axe()
 })
 
@@ -72,11 +72,11 @@ test('a rule is written as a sentence: for whom, how often, an email; what is wr
   )).toBeVisible()
   // It would feed the rule that it comes of.
   await page.getByRole('button', { name: 'and something else' }).click()
-  await choose('Action 2: what is done', 'give the tag')
+  await choose('Action 2: what is done', 'add the tag')
   await choose('Action 2: which tag', 'sheet kit')
   await page.getByRole('button', { name: 'Save the rule' }).click()
   await expect(page.getByRole('alert').filter({ hasText: 'These rules could go in a circle' })).toContainText(
-    'then, as someone gets the tag sheet kit: give the tag took something',
+    'then, as someone gets the tag sheet kit: add the tag took something',
   )
   await axe()
   await page.getByRole('button', { name: 'Take out Action 2' }).click()
@@ -154,7 +154,7 @@ test('a link of the library brings something after a second press of its reader,
   expect(await tags()).not.toContain('likes: pressing')
   await reader.context().close()
   await page.goto('/links')
-  await expect(page.getByRole('row', { name: /Press me/ })).toContainText('give the tag likes: pressing')
+  await expect(page.getByRole('row', { name: /Press me/ })).toContainText('add the tag likes: pressing')
 })
 
 test('its code is taken along as a picture', async () => {
@@ -239,7 +239,7 @@ test('a program gets a key, which is shown once, does what was ticked, and is in
   const added = await ask('people', { email: 'cyd@example.com', firstName: 'Cyd' })
   expect([added.status, (await ask('tags')).status]).toEqual([201, 403])
   await page.goto(`/subscribers/${(await added.json() as { id: number }).id}`)
-  await expect(page.getByText('a program of yours added them', { exact: true })).toBeVisible()
+  await expect(page.getByText('one of your programs added them', { exact: true })).toBeVisible()
   await page.goto('/keys')
   await expect(keys).toContainText('last used')
   await keys.getByRole('button', { name: 'End the key of the shop' }).click()

@@ -21,12 +21,12 @@ describe('by hand', () => {
     const id = visit(context, 'ada@example.com', 'Adda', 'Europe/Lisbon')
     correctPerson(context, id, { firstName: ' Ada  Maria ', zone: 'Asia/Tokyo', country: null, fields: {} })
     expect(findPerson(context.db, id)).toMatchObject({ firstName: 'Ada Maria', zone: 'Asia/Tokyo' })
-    expect(said(made, id).slice(0, 2)).toEqual(['now has another time zone, by hand', 'was given another first name, by hand'])
+    expect(said(made, id).slice(0, 2)).toEqual(['has a new time zone, by hand', 'was given a new first name, by hand'])
     correctPerson(context, id, { firstName: 'Ada Maria', zone: 'Asia/Tokyo', country: null, fields: {} })
     expect(said(made, id).filter(sentence => sentence.includes('by hand'))).toHaveLength(2)
     expect(() => correctPerson(context, id, { firstName: 'x', zone: 'Mars/Olympus', country: null, fields: {} })).toThrow(/time zone/)
     expect(findPerson(context.db, id)!.firstName).toBe('Ada Maria')
-    expect(() => correctPerson(context, 999, { firstName: 'x', zone: null, country: null, fields: {} })).toThrow(/not there/)
+    expect(() => correctPerson(context, 999, { firstName: 'x', zone: null, country: null, fields: {} })).toThrow(/no longer exists/)
   })
 
   it('somebody is marked as bounced or complained, with a reason, and gets nothing more', async () => {
@@ -55,14 +55,14 @@ describe('by hand', () => {
     giveTagByHand(context, id, interestId)
     giveTagByHand(context, id, interestId)
     expect(tagsOf(made, id)).toEqual(['sheet kit', 'interest: coptic'])
-    expect(said(made, id).filter(sentence => sentence === 'got the tag interest: coptic, by hand')).toHaveLength(1)
+    expect(said(made, id).filter(sentence => sentence === 'got the tag “interest: coptic”, by hand')).toHaveLength(1)
     takeTagByHand(context, id, tagId)
     takeTagByHand(context, id, tagId)
     expect(tagsOf(made, id)).toEqual(['interest: coptic'])
-    expect(said(made, id).filter(sentence => sentence === 'lost the tag sheet kit, by hand')).toHaveLength(1)
+    expect(said(made, id).filter(sentence => sentence === 'lost the tag “sheet kit”, by hand')).toHaveLength(1)
     expect(subscriberView(context, id).courses).toMatchObject([{ id: courseId, status: 'open' }])
     giveTagByHand(context, id, tagId) // inside already: written down, and nothing else
-    expect(said(made, id)[0]).toMatch(/came to the door of Fold, Sew, Cover and stays as before: is inside already/)
+    expect(said(made, id)[0]).toMatch(/did not join “Fold, Sew, Cover”: they are already in it/)
     await moveTo(context, thursdayNoon + 10 * DAY)
     expect(searchMailbox(context.db, 'ada@', 9, 0).total).toBe(3)
     giveTagByHand(context, id, interestId)
@@ -70,7 +70,7 @@ describe('by hand', () => {
     giveTagByHand(context, id, tagId) // has been through, may come again
     await moveTo(context, thursdayNoon + 10 * DAY + 1)
     expect(emailsOfPerson(context.db, id)[0]).toMatchObject({ itemId: 'one', occasionId: 2, askedFor: 0 })
-    expect(() => giveTagByHand(context, id, 99)).toThrow(/tag is not there/)
+    expect(() => giveTagByHand(context, id, 99)).toThrow(/tag no longer exists/)
   })
 
   it('a list can be given, taken and given back; one they left themselves only they can come back to', async () => {
@@ -82,7 +82,7 @@ describe('by hand', () => {
     joinListByHand(context, taken, otherId)
     expect(listsOf(made, taken)).toEqual(['letters', 'news'])
     leaveListByHand(context, taken, listId)
-    expect(said(made, taken)[1]).toBe('was taken off the list letters, by hand')
+    expect(said(made, taken)[1]).toBe('was removed from the list “letters”, by hand')
     expect(subscriberView(context, taken).courses[0]).toMatchObject({ status: 'left' }) // its courses end
     joinListByHand(context, taken, listId)
     expect(listsOf(made, taken)).toEqual(['letters', 'news'])

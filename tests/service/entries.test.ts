@@ -135,14 +135,14 @@ describe('ways in', () => {
     const ada = visit(context, 'ada@example.com')
     giveTagByHand(context, ada, doorId)
     expect([status(context, ada, id), story(context, ada).at(-1)]).toEqual([
-      [], 'came to the door of Second and stays as before: is not among those who may come in',
+      [], 'did not join “Second”: they do not fit its conditions for joining',
     ])
     giveTagByHand(context, ada, interestId)
     expect(letIn(context, id, ada)).toBe('enrolled')
   })
 
   it.each([
-    ['once', 'open', 1, 'has been through it, and it is once only'], ['after-ending', 'open', 1, null], ['always', 'open', 2, null],
+    ['once', 'open', 1, 'they have been in it, and people can take it only once'], ['after-ending', 'open', 1, null], ['always', 'open', 2, null],
   ] as const)('a second time, %s: while inside, and after the end', async (again, _, inside, turned) => {
     const setting = await furnish(openContext())
     const { context } = setting
@@ -160,8 +160,8 @@ describe('ways in', () => {
     await moveTo(context, thursdayNoon + 10 * DAY)
     knock()
     expect(status(context, ada, id).length).toBe(turned ? 1 : inside + 1)
-    if (turned) expect(story(context, ada)).toContain(`came to the door of Second and stays as before: ${turned}`)
-    if (again === 'always') expect(story(context, ada)).toContain('left the course Second to begin anew')
+    if (turned) expect(story(context, ada)).toContain(`did not join “Second”: ${turned}`)
+    if (again === 'always') expect(story(context, ada)).toContain('left the course “Second” to start it again')
   })
 })
 
@@ -183,7 +183,7 @@ describe('ways out, and on', () => {
     await moveTo(context, thursdayNoon + 10 * DAY)
     expect([sent(context, early, id).length, sent(context, late, id).length]).toEqual([3, 2])
     expect([status(context, late, id), story(context, late)]).toEqual([
-      ['left'], expect.arrayContaining(['left the course Second by a way out of it']),
+      ['left'], expect.arrayContaining(['left the course “Second” by one of its ways out']),
     ])
     // A way out that comes with a new version counts for who is inside.
     const other = visit(context, 'o@example.com')
@@ -313,7 +313,7 @@ describe('people who come in by their date', () => {
     expect(sent(context, cato!, id)).toEqual(['d0 2026-12-03 09:00', 'd0 2027-01-05 09:00', 'd1 2027-01-09 09:00'])
   })
 
-  it('who comes no more when the date is not known any more; two records made one come once', async () => {
+  it('who comes no more when the date is no longer known; two records made one come once', async () => {
     const { context, set, id } = await birthday(12, -7, 0)
     const [ada, twin] = [visit(context, 'ada@example.com'), visit(context, 'twin@example.com')]
     for (const person of [ada, twin]) set(person, '1990-12-10')
@@ -324,7 +324,7 @@ describe('people who come in by their date', () => {
     set(ada, '')
     await moveTo(context, Date.UTC(2028, 0, 1))
     expect(sent(context, ada, id)).toEqual(['d0 2026-12-03 09:00'])
-    expect(story(context, ada)).toContain('left the course Second because their date is not known any more')
+    expect(story(context, ada)).toContain('left the course “Second” because their date is no longer known')
   })
 
   it('nobody comes in by another way', async () => {
@@ -333,7 +333,7 @@ describe('people who come in by their date', () => {
     set(ada, '1990-12-10')
     await startCourse(context, id)
     expect(letIn(context, id, ada)).toBe('stays-out')
-    expect(story(context, ada).at(-1)).toContain('people come into it by a date of theirs')
+    expect(story(context, ada).at(-1)).toContain('people join it on a date of their own')
   })
 })
 
@@ -359,6 +359,6 @@ describe('one person’s journey, by hand', () => {
     expect(sent(context, still!)).toEqual(['one 2026-11-26 12:00', 'two 2026-11-30 11:00', 'three 2026-12-01 11:00'])
     expect(sent(context, moved!)).toEqual(['one 2026-11-26 12:00', 'three 2026-11-27 13:00'])
     expect(sent(context, out!)).toEqual(['one 2026-11-26 12:00'])
-    expect(() => movePerson(context, row(out!), 'two')).toThrow(/not in this course any more/)
+    expect(() => movePerson(context, row(out!), 'two')).toThrow(/no longer in this course/)
   })
 })

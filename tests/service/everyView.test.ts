@@ -144,7 +144,7 @@ it('A6, A7: every view answers, and they agree, on whatever there is', { timeout
     const fieldId = saveField(context, null, { name: 'birthday', label: 'Birthday', kind: 'date', choices: [] })
     const { offerId } = await openShop(setting)
     const other = createPage(context, 'Every kind of section')
-    // It names things that are not there any more, as a page can that was written long ago.
+    // It names things that no longer exist, as a page can that was written long ago.
     context.db.prepare('UPDATE pages SET draft = ? WHERE id = ?').run(JSON.stringify(everyPage('words')), other)
     const courseIds = [setting.courseId]
     for (const [n, sketch] of sketches.entries()) {

@@ -97,9 +97,9 @@ describe('B1: a page that gives a course’s tag and puts people on another list
     const ada = visit(context, 'ada@example.com')
     await moveTo(context, thursdayNoon + HOUR)
     expect(fates(setting, ada)).toEqual([['held back', 'not-on-list']])
-    expect(eventsOfPerson(context.db, ada).map(event => sayEvent(event))).toContain('was not sent one: not on the list free course')
+    expect(eventsOfPerson(context.db, ada).map(event => sayEvent(event))).toContain('was not sent “one”: not on the list “free course”')
     expect(whyView(context, ada, { kind: 'course', ownerId: courseId, itemId: 'one' })[0]).toBe(
-      'It was held back: not on the list free course.',
+      'It was held back: not on the list “free course”.',
     )
     expect([
       sayHeldBack('not-on-list', null), sayHeldBack('owns-it', 'letters'), sayHeldBack(null, null),
@@ -151,17 +151,17 @@ describe('B1: a page that gives a course’s tag and puts people on another list
     const setting = await astray()
     const { context, pageId, courseId } = setting
     expect(await told(setting)).toEqual([
-      'was not sent one: not on the list free course', 'was not sent two: not on the list free course',
-      'was not sent three: not on the list free course',
+      'was not sent “one”: not on the list “free course”', 'was not sent “two”: not on the list “free course”',
+      'was not sent “three”: not on the list “free course”',
     ])
     await leadOntoList(context, courseId, { kind: 'page', id: pageId })
-    expect(await told(setting)).toEqual(['was sent one', 'was sent two', 'was sent three'])
+    expect(await told(setting)).toEqual(['was sent “one”', 'was sent “two”', 'was sent “three”'])
     const { name, slug, draft } = pageView(context, pageId)
     savePage(context, pageId, { name, slug, draft: { ...draft, confirming: { ...draft.confirming, who: 'everybody' } } })
     await publishPage(context, pageId)
-    expect(await told(setting)).toEqual(expect.arrayContaining(['was sent one', 'was sent two', 'was sent three']))
+    expect(await told(setting)).toEqual(expect.arrayContaining(['was sent “one”', 'was sent “two”', 'was sent “three”']))
     // Somebody who is on the list already: what a rule, a link or a hand would do.
-    expect(await told(setting, { ...keen, by: null })).toEqual(['was sent one', 'was sent two', 'was sent three'])
+    expect(await told(setting, { ...keen, by: null })).toEqual(['was sent “one”', 'was sent “two”', 'was sent “three”'])
     // Nothing of it stays in the workspace.
     expect(context.db.prepare('SELECT count(*) FROM people').pluck().get()).toBe(0)
   })
@@ -175,7 +175,7 @@ describe('B1: a page that gives a course’s tag and puts people on another list
       id: 'q1', kind: 'choice', label: 'Which?', required: true, many: false,
       options: [{ id: 'o1', label: 'None', tagIds: [], fields: [] }, { id: 'o2', label: 'This', tagIds: [tagId], fields: [] }],
     }] } } })
-    expect(await told({ ...setting, courseId })).toEqual(['was sent one', 'was sent two', 'was sent three'])
+    expect(await told({ ...setting, courseId })).toEqual(['was sent “one”', 'was sent “two”', 'was sent “three”'])
   })
 })
 
@@ -550,8 +550,8 @@ describe('B9: small things that were not so', () => {
     const says = (...ways: ReturnType<typeof way>[]) => sayStep({
       ...newStep('fork', false), kind: 'fork', ways, otherwise: [],
     }, names, () => '')
-    expect(says(way(1))).toBe('People with the tag one?')
-    expect(says(way(1), way(2, 3))).toBe('People with the tag one? Else, people with the tag two and with the tag three?')
+    expect(says(way(1))).toBe('People tagged “one”?')
+    expect(says(way(1), way(2, 3))).toBe('People tagged “one”? Else, people tagged “two” and “three”?')
     expect(says(way(1), way())).toBe('A fork … say for whom')
   })
 

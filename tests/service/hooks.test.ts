@@ -60,7 +60,7 @@ describe('a call out', () => {
     const { secret } = hooksView(context).out[0]!
     expect(readWebhook([secret], got[0]!.headers, got[0]!.body, Date.now())).toMatchObject({ ok: true })
     expect(JSON.parse(got[0]!.body)).toMatchObject({ type: 'rule.acted', data: {
-      event: { kind: 'got-tag', says: 'got the tag bell, by hand' },
+      event: { kind: 'got-tag', says: 'got the tag “bell”, by hand' },
       subscriber: { email: 'ada@example.com', firstName: 'Ada', tags: ['bell', 'sheet kit'] },
     } })
     expect(hooksView(context).deliveries).toMatchObject([{ state: 'delivered', tries: 1, status: 204, person: { id } }])

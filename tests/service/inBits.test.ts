@@ -217,7 +217,7 @@ describe('A4: among very many people', () => {
     )
     while (workOnTask(context));
     await play(context, context.clock.now())
-    expect(taskView(context, task)).toMatchObject({ state: 'failed', problem: 'This tag is not there any more.' })
+    expect(taskView(context, task)).toMatchObject({ state: 'failed', problem: 'This tag no longer exists.' })
     expect(context.db.prepare('SELECT tag_id AS tagId, count(*) AS n FROM tag_holdings GROUP BY 1').all()).toEqual([{ tagId, n: 3_000 }])
   })
 })

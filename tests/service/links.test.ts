@@ -164,7 +164,7 @@ describe('a tracked link', () => {
     )
     const told = () => linkLines(context).map(({ does, doesThere, rules }) => [does, doesThere, rules])
     expect(told()).toEqual([
-      [['give the tag vip', 'put them on the list news', 'add 5 points to their score'], ['give the tag interest: coptic'], 1],
+      [['add the tag “vip”', 'add them to the list “news”', 'add 5 points to their score'], ['add the tag “interest: coptic”'], 1],
     ])
     await switchRule(context, (saved as { id: number }).id, false)
     expect(told()[0]![2]).toBe(0)

@@ -32,8 +32,8 @@ describe('what follows from a tag', () => {
     expect(names(context, person)).toEqual(['a', 'b', 'c', 'sheet kit'])
     const told = eventsOfPerson(context.db, person)
     const lost = told.find(event => event.kind === 'lost-tag' && event.tagName === 'd')!
-    expect(sayEvent(lost)).toBe('lost the tag d, by a house rule')
-    expect(sayEvent(told.find(event => event.id === lost.causeId)!)).toBe('got the tag b, by a house rule')
+    expect(sayEvent(lost)).toBe('lost the tag “d”, by a house rule')
+    expect(sayEvent(told.find(event => event.id === lost.causeId)!)).toBe('got the tag “b”, by a house rule')
     // The course that the last of them starts knows the person already; its door says so, and nothing is sent as asked-for.
     expect(told.some(event => event.kind === 'way-in-again' && event.courseId === courseId)).toBe(true)
     takeTagByHand(context, person, a)
@@ -52,7 +52,7 @@ describe('what follows from a tag', () => {
     const b = saveTag(context, null, tag('b', { follows: { ...NOTHING_FOLLOWS, gives: [a] } }))
     const c = saveTag(context, null, tag('c', { follows: { ...NOTHING_FOLLOWS, gives: [b] } }))
     expect(() => saveTag(context, a, tag('renamed', { follows: { ...NOTHING_FOLLOWS, gives: [c] } }))).toThrow(
-      /circle: when someone gets the tag renamed: give the tag c; then, as someone gets the tag c: give the tag b; then, as someone gets the tag b: give the tag renamed; and so on/,
+      /circle: when someone gets the tag “renamed”: add the tag “c”; then, as someone gets the tag “c”: add the tag “b”; then, as someone gets the tag “b”: add the tag “renamed”; and so on/,
     )
     expect(tagLines(context).find(line => line.id === a)).toMatchObject({ name: 'a', follows: NOTHING_FOLLOWS })
     expect(() => saveTag(context, a, tag('a', { follows: { ...NOTHING_FOLLOWS, takes: [a] } }))).toThrow(/cannot follow from itself/)
@@ -116,9 +116,9 @@ describe('merging tags', () => {
     expect(names(context, late)).toEqual(['kit'])
     expect(emailsOfPerson(context.db, late)).toHaveLength(1)
     // The history keeps the name it had; the name is free again.
-    expect(eventsOfPerson(context.db, one).some(event => sayEvent(event) === 'got the tag sheet kit')).toBe(true)
+    expect(eventsOfPerson(context.db, one).some(event => sayEvent(event) === 'got the tag “sheet kit”')).toBe(true)
     expect(saveTag(context, null, tag('Sheet Kit'))).not.toBe(tagId)
-    expect(() => mergeTags(context, tagId, interestId)).toThrow(/not there/)
+    expect(() => mergeTags(context, tagId, interestId)).toThrow(/no longer exists/)
     expect(() => mergeTags(context, other, rule)).not.toThrow()
     expect(tagLines(context).find(line => line.id === rule)!.follows.gives).toEqual([])
   })
@@ -137,7 +137,7 @@ describe('deleting a tag', () => {
     expect(() => deleteTag(context, tagId, 7)).toThrow('Meanwhile 1 have it')
     deleteTag(context, tagId, 1)
     expect(names(context, person)).toEqual([])
-    expect(sayEvent(eventsOfPerson(context.db, person)[0]!)).toBe('lost the tag sheet kit, which was deleted')
+    expect(sayEvent(eventsOfPerson(context.db, person)[0]!)).toBe('lost the tag “sheet kit”, which was deleted')
     expect([findPage(context.db, 1)!.draft.tagIds, findCourse(context.db, courseId)!.draft.wayInTagIds]).toEqual([[], []])
     // What was published with it gives nothing any more, and stays up.
     expect(names(context, visit(context, 'late@example.com'))).toEqual([])
@@ -164,7 +164,7 @@ describe('merging and deleting lists', () => {
     expect(() => deleteList(context, third, 9)).toThrow('Meanwhile 1 are on it')
     deleteList(context, third, 1)
     expect(membership(context.db, third, stays!)).toBe('never-joined')
-    expect(sayEvent(eventsOfPerson(context.db, stays!)[0]!)).toBe('left the list third, which was deleted')
+    expect(sayEvent(eventsOfPerson(context.db, stays!)[0]!)).toBe('left the list “third”, which was deleted')
     expect(findCourse(context.db, courseId)!.listId).toBe(listId)
   })
 })

@@ -116,7 +116,7 @@ describe('a key', () => {
     const problems = await Promise.all(['porch_live_abc', 'porch_practice_abc', ''].map(key => ask('GET', '/tags', { key })))
     expect(problems.map(({ status }) => status)).toEqual([401, 401, 401])
     expect(problems.map(({ body }) => (body as { problem: string }).problem)).toEqual([
-      'This key is for live, whose addresses begin with /v1.', 'This key is not known here, or not any more.',
+      'This key is for live, whose addresses begin with /v1.', 'This key is not known here, or no longer.',
       expect.stringContaining('in the header Authorization'),
     ])
   })
@@ -187,14 +187,14 @@ describe('subscribers', () => {
     expect((await ask('DELETE', `/people/${id}/courses/${shop.courseId}`)).status).toBe(409)
     await got('DELETE', `/people/${id}/lists/${shop.listId}`)
     expect(await historyOf(id)).toEqual([
-      'was taken off the list letters, by a program of yours', 'left the course Fold, Sew, Cover by a program of yours',
-      'a program of yours asked to end Fold, Sew, Cover',
-      'came to the door of Fold, Sew, Cover and stays as before: is inside already', 'a program of yours asked for Fold, Sew, Cover',
-      'joined the course Fold, Sew, Cover', 'a program of yours asked for Fold, Sew, Cover',
-      'was put on the list letters, by a program of yours', 'lost the tag interest: coptic, by a program of yours',
-      'got the tag interest: coptic, by a program of yours',
-      'Favourite binding changed, by a program of yours', 'now has another time zone, by a program of yours',
-      'Favourite binding changed, by a program of yours', 'a program of yours added them',
+      'was removed from the list “letters”, by one of your programs', 'left the course “Fold, Sew, Cover” because one of your programs asked for it',
+      'one of your programs asked to end “Fold, Sew, Cover” for them',
+      'did not join “Fold, Sew, Cover”: they are already in it', 'one of your programs asked to start “Fold, Sew, Cover” for them',
+      'joined the course “Fold, Sew, Cover”', 'one of your programs asked to start “Fold, Sew, Cover” for them',
+      'was added to the list “letters”, by one of your programs', 'lost the tag “interest: coptic”, by one of your programs',
+      'got the tag “interest: coptic”, by one of your programs',
+      '“Favourite binding” changed, by one of your programs', 'has a new time zone, by one of your programs',
+      '“Favourite binding” changed, by one of your programs', 'one of your programs added them',
     ])
     for (const path of ['tags/9999', 'lists/9999', 'courses/9999']) {
       expect([404, 409]).toContain((await ask('PUT', `/people/${id}/${path}`)).status)

@@ -62,11 +62,11 @@ describe('a house rule', () => {
     const events = eventsOfPerson(context.db, far)
     const got = events.find(event => event.kind === 'got-tag' && event.tagName === 'vip')!
     expect([sayEvent(got), got.ruleId, events.find(event => event.id === got.causeId)!.kind]).toEqual([
-      'got the tag vip, by a house rule', id, 'opted-in',
+      'got the tag “vip”, by a house rule', id, 'opted-in',
     ])
     expect(ruleView(context, id)).toMatchObject({
       line: { times30: 1, people30: 1 }, fits: { people: 1, standing: true },
-      firings: [{ person: { id: far }, woke: 'opted in on Sheet kit', changed: true }],
+      firings: [{ person: { id: far }, woke: 'opted in on “Sheet kit”', changed: true }],
     })
     expect([interestId, tagId].every(one => one > 0)).toBe(true)
   })
@@ -169,7 +169,7 @@ describe('a house rule', () => {
     ])
     expect(
       eventsOfPerson(context.db, stays).filter(event => event.kind === 'sent').map(sayEvent),
-    ).toContain('was sent hello again, by a house rule')
+    ).toContain('was sent “hello again”, by a house rule')
     expect(firingsOfRule(context.db, id, 9)).toHaveLength(2)
     expect([marksOf(context, stays), marksOf(context, goes)]).toEqual([['bell', 'got it', 'sheet kit'], ['bell', 'sheet kit']])
     await moveTo(context, thursdayNoon + 3 * DAY)
@@ -215,7 +215,7 @@ describe('a house rule', () => {
     ]), who: only(has(77)) })).toEqual([
       'when: Only a field that holds a date has a day that comes.',
       'who: A condition asks for a tag that is not there (any more). Choose another.',
-      'then.0: This tag is not there any more. Choose another.', 'then.1: This does not fit birthday.',
+      'then.0: This tag no longer exists. Choose another.', 'then.1: This does not fit birthday.',
       'then.2: Only a field that holds a date can be set to that day.', 'then.3: Say how many points, more or fewer than none.',
       'then.4: Say it in a few words.', 'then.5: The email needs a subject and something to read.',
     ])
@@ -240,7 +240,7 @@ describe('what time brings', () => {
     await moveTo(context, thursdayNoon + 71 * DAY + 1)
     expect([before, reader, sleeper].map(id => hasTag(context.db, quiet, id))).toEqual([false, true, true])
     const told = eventsOfPerson(context.db, sleeper).find(event => event.kind === 'became-silent')!
-    expect([sayEvent(told), told.at]).toEqual(['has been silent for 30 days', thursdayNoon + 70 * DAY + 1])
+    expect([sayEvent(told), told.at]).toEqual(['has not opened or clicked anything for 30 days', thursdayNoon + 70 * DAY + 1])
   })
 
   it('a date: so many days before it, every year, on 28 February in common years; the day begins in the workspace’s zone', async () => {
@@ -257,13 +257,13 @@ describe('what time brings', () => {
     const days = (id: number) => eventsOfPerson(context.db, id).reverse().filter(event => event.kind === 'date-arrived')
       .map(event => [new Date(event.at).toISOString(), sayEvent(event)])
     expect(days(leap)).toEqual([
-      ['2027-02-28T00:00:00.000Z', 'came to the day of birthday'], ['2028-02-29T00:00:00.000Z', 'came to the day of birthday'],
-      ['2029-02-28T00:00:00.000Z', 'came to the day of birthday'],
+      ['2027-02-28T00:00:00.000Z', 'reached “birthday”'], ['2028-02-29T00:00:00.000Z', 'reached “birthday”'],
+      ['2029-02-28T00:00:00.000Z', 'reached “birthday”'],
     ])
     expect(days(once)).toEqual([
-      ['2026-12-01T00:00:00.000Z', 'came to the day of birthday, 2 days before it'],
-      ['2026-12-03T00:00:00.000Z', 'came to the day of birthday'], ['2027-12-03T00:00:00.000Z', 'came to the day of birthday'],
-      ['2028-12-03T00:00:00.000Z', 'came to the day of birthday'],
+      ['2026-12-01T00:00:00.000Z', 'reached the day 2 days before “birthday”'],
+      ['2026-12-03T00:00:00.000Z', 'reached “birthday”'], ['2027-12-03T00:00:00.000Z', 'reached “birthday”'],
+      ['2028-12-03T00:00:00.000Z', 'reached “birthday”'],
     ])
   }, 60_000)
 })
@@ -277,7 +277,7 @@ describe('rules that wake rules', () => {
       { kind: 'got-tag', thingId: b },
       [{ kind: 'score', points: 1 }, { kind: 'leave-list', listId: 1 }, { kind: 'take-tag', tagId: a }, gives(a)],
     ) })).toEqual({ saved: false, circle: expect.stringContaining(
-      'when someone gets the tag b: add 1 point to their score, take them off the list letters, take away the tag a and give the tag a; then, as someone gets the tag a: ',
+      'when someone gets the tag “b”: add 1 point to their score, remove them from the list “letters”, remove the tag “a” and add the tag “a”; then, as someone gets the tag “a”: ',
     ) })
     expect(ruleLines(context)).toHaveLength(1)
     const second = await rule(context, { kind: 'got-tag', thingId: b }, [{ kind: 'take-tag', tagId: a }, gives(a)], {}, true)
@@ -288,12 +288,12 @@ describe('rules that wake rules', () => {
     const [firing] = firingsOfRule(context.db, second, 1)
     expect(chainOf(context, firing!.id).lines.map(line =>
       `${'  '.repeat(line.level)}${line.kind === 'event' ? line.says : `${line.verdict}: ${line.did.join(', ')}`}`)).toEqual([
-      'got the tag a, by hand',
-      '  acts: take away the tag b (nothing changes: they do not have it), give the tag b',
-      '    got the tag b, by a house rule',
-      '      acts: take away the tag a, give the tag a',
-      '        lost the tag a, by a house rule',
-      '        got the tag a, by a house rule',
+      'got the tag “a”, by hand',
+      '  acts: remove the tag “b” (nothing changes: they do not have it), add the tag “b”',
+      '    got the tag “b”, by a house rule',
+      '      acts: remove the tag “a”, add the tag “a”',
+      '        lost the tag “a”, by a house rule',
+      '        got the tag “a”, by a house rule',
     ])
     // The next time is another beginning.
     takeTagByHand(context, person, b)
@@ -324,7 +324,7 @@ describe('rules that wake rules', () => {
     giveTagByHand(context, person, tags[0]!)
     expect(marksOf(context, person)).toHaveLength(1 + 21)
     expect(eventsOfPerson(context.db, person).filter(event => event.kind === 'rules-cut').map(sayEvent)).toEqual([
-      'came twenty house rules deep: no more of them follow',
+      'reached the limit of twenty house rules in a row, so no more follow',
     ])
   })
 })
@@ -345,12 +345,12 @@ describe('trying', () => {
     expect(
       tried.lines.map(line => `${'  '.repeat(line.level)}${line.kind === 'event' ? line.says : `${line.verdict}: ${line.did.join(', ')}`}`),
     ).toEqual([
-      'got the tag a, by hand',
-      '  acts: give the tag b',
-      '    got the tag b, by a house rule',
+      'got the tag “a”, by hand',
+      '  acts: add the tag “b”',
+      '    got the tag “b”, by a house rule',
       '      does-not-fit: ',
-      '      acts: take away the tag a, send them “draft”',
-      '        lost the tag a, by a house rule',
+      '      acts: remove the tag “a”, send them “draft”',
+      '        lost the tag “a”, by a house rule',
     ])
     expect(rowsOf(context.db)).toEqual(before)
     giveTagByHand(context, person, a!)
@@ -391,7 +391,7 @@ describe('people who fit already', () => {
     const id = await rule(context, { kind: 'got-tag', thingId: tagId }, [gives(vip)], { often: { kind: 'once' } })
     visit(context, 'e@example.com')
     takeTagByHand(context, people[3]!, tagId)
-    expect(ruleView(context, id).fits).toMatchObject({ people: 4, says: expect.stringContaining('with the tag sheet kit') })
+    expect(ruleView(context, id).fits).toMatchObject({ people: 4, says: expect.stringContaining('tagged “sheet kit”') })
     expect(() => runRule(context, id, 5)).toThrow(NotNow)
     runRule(context, id, 4)
     await moveTo(context, thursdayNoon + HOUR)

@@ -78,7 +78,7 @@ describe('merging two people', () => {
       view.formerAddresses.map(({ address }) => address),
     ]).toEqual([2, 2, ['interest: coptic', 'sheet kit'], ['a.l@example.com']])
     expect([hasTag(context.db, tagId, ada), membership(context.db, listId, ada)]).toEqual([true, 'joined'])
-    expect(eventsOfPerson(context.db, ada).filter(event => sayEvent(event) === 'opted in on Sheet kit')).toHaveLength(2)
+    expect(eventsOfPerson(context.db, ada).filter(event => sayEvent(event) === 'opted in on “Sheet kit”')).toHaveLength(2)
     // One journey goes on, and nobody gets any email of it a second time by being merged.
     expect(openEnrolmentsOfPerson(context.db, ada)).toHaveLength(1)
     await moveTo(context, thursdayNoon + 10 * DAY)
@@ -151,7 +151,7 @@ describe('why did they, or did they not, get it', () => {
     leave(context, emailsOfPerson(context.db, gone)[0]!.id, { what: 'everything' })
     expect(why(gone, 'two').slice(0, 2)).toEqual([
       'They left Fold, Sew, Cover Thu 26 Nov, 13:00, before it was their turn.',
-      'Thu 26 Nov, 13:00: left the course Fold, Sew, Cover (unsubscribed).',
+      'Thu 26 Nov, 13:00: left the course “Fold, Sew, Cover” (unsubscribed).',
     ])
     // Still planned, but they may not be mailed any more: the answer says so beforehand, and then what became of it.
     const rest = (status: 'put-to-rest' | 'woken') => transact(context, () =>
@@ -177,7 +177,7 @@ describe('why did they, or did they not, get it', () => {
       'They are not in Fold, Sew, Cover and never were.',
       'It begins with the tag “sheet kit”, which they have not got since it was started.',
     ])
-    expect(() => why(stranger, 'none')).toThrow(/not there/)
+    expect(() => why(stranger, 'none')).toThrow(/no longer exists/)
     expect(listId).toBeGreaterThan(0)
   })
 })

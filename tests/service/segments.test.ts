@@ -35,13 +35,13 @@ describe('a segment', () => {
     takeTagByHand(context, id, interestId)
     await moveTo(context, thursdayNoon + 3 * HOUR)
     expect(moves(context, id).filter(move => move.includes('coptic'))).toEqual([
-      '1 is now in the segment coptic', '2 is no longer in the segment coptic',
+      '1 entered the segment “coptic”', '2 left the segment “coptic”',
     ])
     const events = eventsOfPerson(context.db, id)
     const entered = events.find(event => event.kind === 'entered-segment' && event.segmentName === 'coptic')!
-    expect(sayEvent(events.find(event => event.id === entered.causeId)!)).toBe('got the tag interest: coptic, by hand')
+    expect(sayEvent(events.find(event => event.id === entered.causeId)!)).toBe('got the tag “interest: coptic”, by hand')
     expect(segmentLines(context).find(line => line.name === 'coptic')).toMatchObject({
-      people: 0, entered30: 1, left30: 1, says: 'with the tag interest: coptic',
+      people: 0, entered30: 1, left30: 1, says: 'tagged “interest: coptic”',
     })
   })
 
@@ -55,7 +55,7 @@ describe('a segment', () => {
       context.db.close()
     }
     expect(stories[0]).toEqual(stories[1])
-    expect(stories[0]).toContain(`${7 * 24 + 1 / HOUR} is no longer in the segment Newcomers of the last 7 days`)
+    expect(stories[0]).toContain(`${7 * 24 + 1 / HOUR} left the segment “Newcomers of the last 7 days”`)
   })
 
   it('changed, takes nobody in or out by an event: the question changed, not the people', async () => {
@@ -127,7 +127,7 @@ describe('an audience as it is edited', () => {
     await moveTo(context, thursdayNoon + HOUR)
     const view = audienceView(context, { condition: all(has(tagId)), segmentId: null })
     expect(view).toMatchObject({
-      people: 8, says: 'with the tag sheet kit',
+      people: 8, says: 'tagged “sheet kit”',
       heldBack: [{ reason: 'bounced', people: 1 }, { reason: 'no-consent', people: 2 }, { reason: 'resting', people: 1 }],
     })
     expect(view.five.map(person => person.name)).toEqual(['P7', 'P6', 'P5', 'P4', 'P3'])
@@ -175,7 +175,7 @@ describe('a field', () => {
       name: 'binders', note: '', condition: all({ kind: 'field', fieldId: number, test: { is: 'known' } }),
     })
     saveField(context, number, { name: 'books finished', label: '', kind: 'number', choices: [] })
-    expect(segmentLines(context).find(line => line.id === segmentId)!.says).toBe('whose books finished is known')
+    expect(segmentLines(context).find(line => line.id === segmentId)!.says).toBe('whose “books finished” is known')
     expect(fieldLines(context).find(line => line.id === number)!.uses).toMatchObject([{ kind: 'segment', id: segmentId, how: 'asked in' }])
     expect(() => removeField(context, number, 1)).toThrow('the segment “binders”')
     removeSegment(context, segmentId)
@@ -189,6 +189,6 @@ describe('a field', () => {
     savePage(context, pageId, { name: 'Asking', slug, draft })
     expect(() => removeField(context, number, 0)).toThrow('known of 1 person')
     removeField(context, number, 1)
-    expect(eventsOfPerson(context.db, id).map(sayEvent)).toContain('press changed, by hand')
+    expect(eventsOfPerson(context.db, id).map(sayEvent)).toContain('“press” changed, by hand')
   })
 })

@@ -27,8 +27,8 @@ describe('a tag that vanishes', () => {
     expect(hasTag(context.db, tagId, id)).toBe(false)
     const { events } = subscriberView(context, id)
     const lost = events.find(event => event.kind === 'lost-tag')!
-    expect([sayEvent(lost), lost.at]).toEqual(['lost the tag newcomer: it vanishes by itself', thursdayNoon + HOUR + 30 * DAY])
-    expect(sayEvent(events.find(event => event.id === lost.causeId)!)).toBe('got the tag newcomer, by hand')
+    expect([sayEvent(lost), lost.at]).toEqual(['lost the tag “newcomer”, which expired', thursdayNoon + HOUR + 30 * DAY])
+    expect(sayEvent(events.find(event => event.id === lost.causeId)!)).toBe('got the tag “newcomer”, by hand')
   })
 
   it('is kept longer by who is given it once more, and a changed expiry counts from then on', async () => {
@@ -108,7 +108,7 @@ describe('tags', () => {
       /name[\s\S]*date of the calendar|date of the calendar[\s\S]*name/,
     )
     expect(() => saveTag(context, null, tag('ZEBRA'))).toThrow('There is a tag called “zebra” already.')
-    expect(() => saveTag(context, 99, tag('other'))).toThrow(/not there/)
+    expect(() => saveTag(context, 99, tag('other'))).toThrow(/no longer exists/)
     expect(tagLines(context)).toHaveLength(4)
   })
 })

@@ -49,7 +49,7 @@ describe('what is done to many', () => {
     const { context, interestId } = await made(3)
     expect(() => doToMany(context, everybody, { kind: 'give-tag', tagId: interestId }, 2)).toThrow('Meanwhile these are 3 people, not 2')
     expect(context.db.prepare('SELECT count(*) AS n FROM tasks').get()).toEqual({ n: 0 })
-    expect(() => doToMany(context, everybody, { kind: 'give-tag', tagId: 99 }, 3)).toThrow(/not there/)
+    expect(() => doToMany(context, everybody, { kind: 'give-tag', tagId: 99 }, 3)).toThrow(/no longer exists/)
     expect(() =>
       doToMany(context, { ...everybody, search: 'nobody' } as Whom, { kind: 'give-tag', tagId: interestId }, 0)).toThrow('That is nobody')
   })
@@ -59,12 +59,12 @@ describe('what is done to many', () => {
     giveTagByHand(context, ids[0]!, interestId)
     const view = doAll(context, everybody, { kind: 'give-tag', tagId: interestId }, 600)
     expect(view).toMatchObject({
-      state: 'done', total: 600, done: 600, changed: 599, title: 'give the tag “interest: coptic”', canBeTakenBack: true,
+      state: 'done', total: 600, done: 600, changed: 599, title: 'add the tag “interest: coptic”', canBeTakenBack: true,
     })
     expect(outcomes(view)).toEqual({ 'given': 599, 'had-it': 1 })
     const [got] = eventsOfPerson(context.db, ids[1]!).filter(event => event.tagName === 'interest: coptic')
     const cause = subscriberView(context, ids[1]!).causes.find(event => event.id === got!.causeId)!
-    expect(sayEvent(cause)).toBe('you said for many at once: give the tag “interest: coptic”')
+    expect(sayEvent(cause)).toBe('you made a bulk change: add the tag “interest: coptic”')
     // One loses it by hand, one gets it anew since: neither is touched by taking it back.
     takeTagByHand(context, ids[2]!, interestId)
     takeTagByHand(context, ids[3]!, interestId)
@@ -72,7 +72,7 @@ describe('what is done to many', () => {
     const undo = back(context, view.id)
     expect(outcomes(undo)).toEqual({ 'taken-back': 597, 'changed-since': 2 })
     expect([0, 1, 2, 3].map(n => hasTag(context.db, interestId, ids[n]!))).toEqual([true, false, false, true])
-    expect(() => takeBack(context, view.id)).toThrow(/has been already/)
+    expect(() => takeBack(context, view.id)).toThrow(/has been undone already/)
     expect(taskView(context, view.id).takenBackBy).toBe(undo.id)
   })
 

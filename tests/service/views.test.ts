@@ -292,7 +292,7 @@ describe('the table of subscribers', () => {
       expect(subscribersCount(context, { ...everybody, standing: { courseId, is } }).total, is).toBe(counts[is])
     }
     expect(subscribersCount(context, { ...everybody, pageId: 1 }).total).toBe(50)
-    expect(subscribersView(context, { ...everybody, pageId: 1 })).toMatchObject({ narrowedTo: 'who opted in on Sheet kit' })
+    expect(subscribersView(context, { ...everybody, pageId: 1 })).toMatchObject({ narrowedTo: 'who opted in on “Sheet kit”' })
     // Someone who comes in a second time is still one person.
     const [again] = subscribersView(context, { ...everybody, sort: 'oldest' }).rows
     await moveTo(context, thursdayNoon + 20 * DAY)
@@ -313,7 +313,7 @@ describe('the table of subscribers', () => {
     // Whoever pressed the one button has its tag: the list of tags, the table and the step agree.
     expect(tagLines(context).find(tag => tag.id === interestId)!.people).toBe(one.clicked)
     expect(subscribersCount(context, { ...everybody, tagId: interestId }).total).toBe(one.clicked)
-    expect(subscribersView(context, { ...everybody, tagId: interestId })).toMatchObject({ narrowedTo: 'with the tag interest: coptic' })
+    expect(subscribersView(context, { ...everybody, tagId: interestId })).toMatchObject({ narrowedTo: 'tagged “interest: coptic”' })
     expect(listLines(context)[0]!.people).toBe(subscribersCount(context, { ...everybody, listId: 1 }).total)
   })
 })
@@ -326,15 +326,15 @@ describe('a subscriber\'s page', () => {
     const view = subscriberView(context, id)
     expect(view.person).toMatchObject({ firstName: 'Ada', zone: 'Asia/Tokyo', status: 'active' })
     expect(view.events.map(sayEvent).reverse()).toEqual([
-      'opted in on Sheet kit', 'is now active', 'joined the list letters', 'got the tag sheet kit', 'joined the course Fold, Sew, Cover',
-      'was sent one', 'is now in the segment Everyone who may be mailed', 'is now in the segment Newcomers of the last 7 days',
-      'is now in the segment Never bought anything',
-      'was sent two', 'has come to the end of Fold, Sew, Cover', 'was sent three',
-      'is no longer in the segment Newcomers of the last 7 days',
+      'opted in on “Sheet kit”', 'is now active', 'joined the list “letters”', 'got the tag “sheet kit”', 'joined the course “Fold, Sew, Cover”',
+      'was sent “one”', 'entered the segment “Everyone who may be mailed”', 'entered the segment “Newcomers of the last 7 days”',
+      'entered the segment “Never bought anything”',
+      'was sent “two”', 'finished “Fold, Sew, Cover”', 'was sent “three”',
+      'left the segment “Newcomers of the last 7 days”',
     ])
     const because = new Map(view.events.map(event => [sayEvent(event), view.events.find(cause => cause.id === event.causeId)]))
-    expect(sayEvent(because.get('joined the course Fold, Sew, Cover')!)).toBe('got the tag sheet kit')
-    expect(sayEvent(because.get('was sent two')!)).toBe('joined the course Fold, Sew, Cover')
+    expect(sayEvent(because.get('joined the course “Fold, Sew, Cover”')!)).toBe('got the tag “sheet kit”')
+    expect(sayEvent(because.get('was sent “two”')!)).toBe('joined the course “Fold, Sew, Cover”')
     expect(view.courses).toMatchObject([{ status: 'finished', nextTitle: null }])
     expect(view.consents).toMatchObject([{ ip: '192.0.2.7', zone: 'Asia/Tokyo', pageVersion: 1 }])
   })

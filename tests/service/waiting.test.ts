@@ -239,10 +239,10 @@ describe('B2: who waits for an offer', () => {
     const { context, offerId, tagId, listId, told } = await withWaiting({}, { tagIds: [2] })
     const ana = visit(context, 'a@example.com')
     const does = [{ kind: 'wait' as const, offerId }]
-    const linkId = saveLink(context, null, { name: 'tell me', url: 'https://example.com/', note: '', does, asks: false })
+    const linkId = saveLink(context, null, { name: 'notify me', url: 'https://example.com/', note: '', does, asks: false })
     const follow = (personId: number) => transact(context, () => {
       const eventId = appendEvent(context.db, 'clicked', context.clock.now(), { personId })
-      doFollowed(context.db, { personId, linkId, label: 'tell me', does }, { at: context.clock.now(), eventId })
+      doFollowed(context.db, { personId, linkId, label: 'notify me', does }, { at: context.clock.now(), eventId })
       return eventId
     })
     const eventId = follow(ana)

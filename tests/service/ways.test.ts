@@ -62,7 +62,7 @@ describe('a hold', () => {
       expect(sent(context, id)).toEqual(['one 2026-11-26 12:00', 'again 2026-11-27 14:00', 'last 2026-11-28 14:00'])
     }
     expect(story(context, keen!)).toEqual(expect.arrayContaining([
-      'waits in Fold, Sew, Cover until something happens', 'went on in Fold, Sew, Cover because what was waited for happened',
+      'is waiting in “Fold, Sew, Cover” for something to happen', 'continued in “Fold, Sew, Cover” because what they waited for happened',
     ]))
     expect(courseView(context, courseId).ways).toEqual(
       expect.arrayContaining([{ stepId: 'h', wayId: 'did', people: 1 }, { stepId: 'h', wayId: 'did-not', people: 2 }]),
@@ -141,7 +141,7 @@ describe('forks and actions', () => {
     expect([hasTag(context.db, done, likes!), hasTag(context.db, done, not!)]).toEqual([false, true])
     expect(openTodos(context.db)).toMatchObject([{ personId: not, text: 'ask them', ruleId: null }])
     expect(story(context, not!)).toEqual(expect.arrayContaining([
-      'went on in Fold, Sew, Cover by the way for everybody else', 'came to what Fold, Sew, Cover does', 'got the tag asked, by a course',
+      'continued in “Fold, Sew, Cover” on the path for everyone else', 'reached an action in “Fold, Sew, Cover”', 'got the tag “asked”, by a course',
     ]))
     const events = eventsOfPerson(context.db, not!)
     const got = events.find(event => event.kind === 'got-tag' && event.tagName === 'asked')!
@@ -187,7 +187,7 @@ describe('forks and actions', () => {
     const missing = courseView(context, courseId).outlook.missing.map(({ stepId, problem }) => `${stepId}: ${problem}`)
     expect(missing).toEqual([
       'f: A fork needs one way with a condition, besides the one for everybody else.', 'd: Say what is done.',
-      'h: It waits for an email that is not in this course any more.', 'k: Say before which step it goes on.',
+      'h: It waits for an email that is no longer in this course.', 'k: Say before which step it goes on.',
     ])
     // The hold on its way lets time pass; without it the jump would go round at once.
     save([

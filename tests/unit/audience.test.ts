@@ -24,27 +24,38 @@ const at = Date.UTC(2026, 10, 26)
 describe('a condition read aloud', () => {
   it.each<[Condition, string]>([
     [{ kind: 'all', of: [] }, ''],
-    [{ kind: 'opted-in', pageId: 1, within: null, touchId: 1 }, 'who opted in on PAGE, brought by TOUCH'],
-    [{ kind: 'brought', by: 'first', source: { kind: 'utm', word: 'LETTER' } }, 'who were brought here by LETTER'],
-    [{ kind: 'brought', by: 'latest', source: { kind: 'utm', word: 'LETTER' } }, 'whose latest opt-in was brought by LETTER'],
-    [{ kind: 'opted-in', pageId: 1, within: null, resultId: 'r1' }, 'who opted in on PAGE, whose answers led to RESULT'],
-    [{ kind: 'opted-in', pageId: 1, within: null, resultId: 'none' }, 'who opted in on PAGE, whose answers led to no result page'],
-    [tag(1), 'with the tag TAG'],
+    [{ kind: 'opted-in', pageId: 1, within: null, touchId: 1 }, 'who opted in on “PAGE” (source: TOUCH)'],
+    [{ kind: 'brought', by: 'first', source: { kind: 'utm', word: 'LETTER' } }, 'who first came from LETTER'],
+    [{ kind: 'brought', by: 'latest', source: { kind: 'utm', word: 'LETTER' } }, 'who most recently came from LETTER'],
+    [{ kind: 'opted-in', pageId: 1, within: null, resultId: 'r1' }, 'who opted in on “PAGE” (result: “RESULT”)'],
+    [{ kind: 'opted-in', pageId: 1, within: null, resultId: 'none' }, 'who opted in on “PAGE” (result: no result page)'],
+    [tag(1), 'tagged “TAG”'],
+    // What is shared is said once; what people did, and what is theirs, follows.
+    [{ kind: 'all', of: [
+      { kind: 'field', fieldId: 1, test: { is: 'known' } }, { kind: 'last-read', by: 'reader', within: { kind: 'last-days', days: 30 } },
+      { kind: 'any', of: [tag(1), tag(2)] }, { kind: 'purchase', fate: 'bought', offerId: null, within: null, times: 1 },
+    ] }, 'tagged “TAG” or “OTHER” who opened or clicked in the last 30 days and bought something and whose “FIELD” is known'],
+    [{ kind: 'all', of: [tag(1), tag(2), { kind: 'list', listId: 1, is: 'joined' }] }, 'tagged “TAG” and “OTHER” and on the list “LIST”'],
+    [{ kind: 'none', of: [tag(1)] }, 'who are not people tagged “TAG”'],
+    [{ kind: 'any', of: [tag(1), { kind: 'none', of: [tag(2)] }] }, 'tagged “TAG” or who are not people tagged “OTHER”'],
+    [{ kind: 'any', of: [
+      { kind: 'all', of: [tag(1), { kind: 'waits', offerId: 1 }] }, { kind: 'list', listId: 1, is: 'left' },
+    ] }, 'who left the list “LIST” or (tagged “TAG” and on the waiting list of “OFFER”)'],
     [{ kind: 'all', of: [
       { kind: 'all', of: [tag(1), { kind: 'any', of: [tag(2), { kind: 'list', listId: 1, is: 'left' }] }] },
       { kind: 'none', of: [{ kind: 'status', is: ['bounced', 'complained'] }] },
-    ] }, 'with the tag TAG and (with the tag OTHER or who left the list LIST), but never who are bounced or complained'],
-    [{ kind: 'all', of: [{ kind: 'any', of: [tag(1), tag(2)] }, { kind: 'none', of: [] }] }, 'with the tag TAG or with the tag OTHER'],
+    ] }, 'tagged “TAG” and (tagged “OTHER” or who left the list “LIST”), but never people who are bounced or complained'],
+    [{ kind: 'all', of: [{ kind: 'any', of: [tag(1), tag(2)] }, { kind: 'none', of: [] }] }, 'tagged “TAG” or “OTHER”'],
     [{ kind: 'any', of: [] }, 'who are nobody at all'],
     [{
       kind: 'email', fate: 'opened', which: { kind: 'course', ownerId: 1, itemId: 'one' }, within: { kind: 'last-days', days: 7 }, times: 1,
       url: null,
-    }, 'who opened EMAIL of COURSE in the last 7 days'],
+    }, 'who opened “EMAIL” of “COURSE” in the last 7 days'],
     [{ kind: 'email', fate: 'clicked', which: null, within: null, times: 3, url: 'https://example.com/a' }, 'who clicked in at least 3 emails (the link https://example.com/a)'],
-    [{ kind: 'arrived', when: { kind: 'before', at } }, 'who arrived before Thu 26 Nov 2026'],
+    [{ kind: 'arrived', when: { kind: 'before', at } }, 'who were added before Thu 26 Nov 2026'],
     [{ kind: 'country', is: ['PT', 'GB'], unknown: true }, 'from Portugal, United Kingdom or an unknown country'],
-    [{ kind: 'rule-acted', ruleId: 1, within: { kind: 'last-days', days: 30 } }, 'on whom the house rule “RULE” acted in the last 30 days'],
-    [{ kind: 'field', fieldId: 1, test: { is: 'next-days', days: 7 } }, 'whose FIELD is today or in the 7 days after'],
+    [{ kind: 'rule-acted', ruleId: 1, within: { kind: 'last-days', days: 30 } }, 'who were affected by the house rule “RULE” in the last 30 days'],
+    [{ kind: 'field', fieldId: 1, test: { is: 'next-days', days: 7 } }, 'whose “FIELD” is today or in the 7 days after'],
   ])('%j is: people %s', (condition, said) => {
     expect(sayCondition(condition, names)).toBe(said)
   })

@@ -104,7 +104,7 @@ describe('why somebody did or did not get an email', () => {
     ],
     ['sent', facts({ emails: [email('handed over', { handedOverAt: 5 })] }), 'They were sent it at 5.'],
     ['held back', facts({ emails: [email('held back', { reason: 'no-consent' })] }), 'It was held back: no consent.'],
-    ['not on the list', facts({ emails: [email('held back', { reason: 'not-on-list' })] }), 'It was held back: not on the list letters.'],
+    ['not on the list', facts({ emails: [email('held back', { reason: 'not-on-list' })] }), 'It was held back: not on the list “letters”.'],
     ['withdrawn', facts({ emails: [email('withdrawn', { reason: 'left-course' })] }), 'It was withdrawn before it went: left the course.'],
     ['failed', facts({ emails: [email('failed', { reason: '550 no' })] }), 'It could not be handed over: 550 no'],
     ['waiting', facts({ emails: [email('queued')] }), 'It waits to go at 2.'],

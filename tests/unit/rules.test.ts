@@ -44,8 +44,8 @@ describe('the short forms', () => {
       expect(byList(alsoOnOf(1, rulesOfList(1, wanted)))).toEqual(byList(wanted))
     }))
     expect(rulesOfList(1, [{ listId: 2, afterCourseId: 3 }]).map(rule => sayRule(rule, NAMES))).toEqual([
-      'When someone comes to the end of the course c, only for people on the list a: put them on the list b.',
-      'When someone joins the list a, only for people who finished c: put them on the list b.',
+      'When someone finishes the course “c”, only for people on the list “a”: add them to the list “b”.',
+      'When someone joins the list “a”, only for people who finished “c”: add them to the list “b”.',
     ])
     // Half of the pair is an ordinary rule.
     expect(alsoOnOf(1, rulesOfList(1, [{ listId: 2, afterCourseId: 3 }]).slice(1))).toEqual([])
@@ -153,15 +153,15 @@ describe('a circle', () => {
   it.each([
     [
       'getting gives itself by another', rules([1, { gives: [2] }], [2, { gives: [1] }]),
-      'when someone gets the tag a: give the tag b; then, as someone gets the tag b: give the tag a; and so on, from the beginning',
+      'when someone gets the tag “a”: add the tag “b”; then, as someone gets the tag “b”: add the tag “a”; and so on, from the beginning',
     ],
     [
       'three layers down', rules([1, { gives: [2] }], [2, { gives: [3] }], [3, { gives: [2] }]),
-      'when someone gets the tag b: give the tag c; then, as someone gets the tag c: give the tag b; and so on, from the beginning',
+      'when someone gets the tag “b”: add the tag “c”; then, as someone gets the tag “c”: add the tag “b”; and so on, from the beginning',
     ],
     [
       'losing loses itself', rules([1, { drops: [2] }], [2, { drops: [1] }]),
-      'when someone loses the tag a: take away the tag b; then, as someone loses the tag b: take away the tag a; and so on, from the beginning',
+      'when someone loses the tag “a”: remove the tag “b”; then, as someone loses the tag “b”: remove the tag “a”; and so on, from the beginning',
     ],
   ])('%s', (_, given, path) => {
     const found = circleAmong(given, NO_REACH)
@@ -258,13 +258,13 @@ describe('a rule as it is told', () => {
       [{ kind: 'give-tag', tagId: 2 }, { kind: 'enrol', courseId: 3 }, { kind: 'notice', text: 'look', email: 'daily' }],
     ), who: { kind: 'tag', tagId: 4, since: null }, often: { kind: 'every', days: 7 } }
     expect(sayRule(rule, NAMES)).toBe(
-      'When someone opts in on a, only for people with the tag d: give the tag b, begin the course c and tell me “look”, in one email a day, at most every 7 days per person.',
+      'When someone opts in on “a”, only for people tagged “d”: add the tag “b”, start the course “c” and notify me “look”, in one email a day, at most every 7 days per person.',
     )
     const said = TRIGGER_KINDS.map(kind =>
       sayRule(newRule({ kind, thingId: 1, days: -2, points: 5, stepId: 's' }, [{ kind: 'score', points: -1 }]), NAMES))
     expect(new Set(said).size).toBe(TRIGGER_KINDS.length)
     expect(said.every(sentence =>
-      sentence.endsWith(': take 1 point off their score.') && !sentence.includes('undefined') && !sentence.includes('gone'))).toBe(true)
+      sentence.endsWith(': take 1 point off their score.') && !sentence.includes('undefined') && !sentence.includes('deleted'))).toBe(true)
   })
 
   it('names everything it is about, each once', () => {

@@ -70,21 +70,21 @@ describe('events in words', () => {
 
   it.each(EVENT_KINDS)('%s is a sentence without its subject', (kind) => {
     const said = sayEvent({ ...event, kind })
-    expect(said).toMatch(/^([a-z]|PAGE|COURSE|FIELD)/)
+    expect(said).toMatch(/^([a-z]|“(PAGE|COURSE|FIELD)”)/)
     expect(said).not.toMatch(/undefined|null|\.$|-kind/)
   })
   it('says which machine it was', () => {
-    expect(sayEvent({ ...event, kind: 'opened', detail: 'reader' })).toBe('opened EMAIL')
-    expect(sayEvent({ ...event, kind: 'opened', detail: 'prefetch' })).toBe('opened EMAIL (fetched ahead by a mail client)')
-    expect(sayEvent({ ...event, kind: 'held-back', detail: 'left-list' })).toBe('was not sent EMAIL: left the list')
-    expect(sayEvent({ ...event, kind: 'way-in-again', detail: 'inside' })).toMatch(/is inside already/)
+    expect(sayEvent({ ...event, kind: 'opened', detail: 'reader' })).toBe('opened “EMAIL”')
+    expect(sayEvent({ ...event, kind: 'opened', detail: 'prefetch' })).toBe('opened “EMAIL” (fetched in advance by a mail app)')
+    expect(sayEvent({ ...event, kind: 'held-back', detail: 'left-list' })).toBe('was not sent “EMAIL”: left the list')
+    expect(sayEvent({ ...event, kind: 'way-in-again', detail: 'inside' })).toMatch(/already in it/)
   })
   it.each<[string | null, SayableEvent['kind'] | null, string]>([
-    [null, 'opted-in', 'on PAGE'], [null, 'imported', 'with the TASK'], ['by-rule', 'got-tag', 'follows from the tag TAG'],
-    ['by-rule', 'lost-tag', 'follows from losing the tag TAG'],
-    ['by-hand', null, 'by hand'], ['by-hand', 'task-begun', 'by hand, to many at once'], [
+    [null, 'opted-in', 'on “PAGE”'], [null, 'imported', 'by the TASK'], ['by-rule', 'got-tag', 'because of the tag “TAG”'],
+    ['by-rule', 'lost-tag', 'because they lost the tag “TAG”'],
+    ['by-hand', null, 'by hand'], ['by-hand', 'task-begun', 'by hand, as a bulk change'], [
       'merged', 'merged', 'from the record merged into this one',
-    ], [null, 'clicked', 'for following LINK in EMAIL'], [null, 'not-clicked', 'because: did not click in EMAIL in time'], [null, null, ''],
+    ], [null, 'clicked', 'for clicking “LINK” in “EMAIL”'], [null, 'not-clicked', 'because: did not click in “EMAIL” in time'], [null, null, ''],
   ])('a mark given %s because of %s is there %s', (detail, because, words) => {
     expect(sayOrigin({ ...event, kind: 'got-tag', detail }, because ? { ...event, kind: because, detail: null } : undefined)).toBe(words)
   })

@@ -30,7 +30,7 @@ export function makeKey(context: WorkspaceContext, input: { name: string, scopes
 
 export function removeKey(context: WorkspaceContext, id: number, at: Instant): void {
   transact(context, () => {
-    if (!endKey(context.db, id, at)) throw new NotThere('This key is not there any more.')
+    if (!endKey(context.db, id, at)) throw new NotThere('This key no longer exists.')
   })
 }
 

@@ -46,7 +46,7 @@ const MOST_ADDRESSES_A_DAY = 3
 function emailAndPerson(context: WorkspaceContext, outboxId: number): { email: OutboxRow, person: Person } {
   const email = findEmail(context.db, outboxId)
   const person = email && findPerson(context.db, email.personId)
-  if (!person) throw new NotThere('This email is not known any more.')
+  if (!person) throw new NotThere('This email is no longer known.')
   return { email, person }
 }
 
@@ -94,7 +94,7 @@ function offersTold(context: WorkspaceContext, email: OutboxRow, personId: numbe
 export function chooseOffer(context: WorkspaceContext, outboxId: number, offerId: number, wants: 'no-more' | 'again'): void {
   const { email, person } = emailAndPerson(context, outboxId)
   if (!offersTold(context, email, person.id).some(({ id }) => id === offerId)) {
-    throw new InputProblem([{ field: 'do', problem: 'This is not offered here any more.' }])
+    throw new InputProblem([{ field: 'do', problem: 'This is no longer offered here.' }])
   }
   const causeId = email.sentEventId ?? email.causeId
   if (wants === 'no-more') sayNoMore(context, person.id, offerId, causeId)

@@ -27,7 +27,7 @@ export function readConfirmToken(context: WorkspaceContext, token: string): numb
 
 function rowOf(context: WorkspaceContext, id: number): ConfirmationRow {
   const row = findConfirmation(context.db, id)
-  if (!row) throw new NotThere('This confirmation is not known any more.')
+  if (!row) throw new NotThere('This confirmation is no longer known.')
   return row
 }
 
@@ -90,7 +90,7 @@ export function askAnew(context: WorkspaceContext, id: number): void {
       throw new NotNow('This can only be asked for once the time of the first email is over.')
     }
     const page = findPublishedPage(db, findPageVersion(db, row.pageVersionId)!.slug)
-    if (!page) throw new NotThere('The page you opted in on is not there any more.')
+    if (!page) throw new NotThere('The page you opted in on no longer exists.')
     const { personId } = row
     // The page as it is now may have other result pages.
     const resultId = pickResult(

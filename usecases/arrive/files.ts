@@ -49,7 +49,7 @@ export function promisedFile(context: WorkspaceContext, outboxId: number): FileV
   const { db } = context
   const email = bringer(context, outboxId)
   const file = email && findFile(db, fileOfStep(email.itemId))
-  if (!file) throw new NotThere('This file is not there any more.')
+  if (!file) throw new NotThere('This file no longer exists.')
   return { ...file, content: contentOfFile(db, file.id) }
 }
 

@@ -31,11 +31,11 @@ export function leave(context: WorkspaceContext, outboxId: number, leaving: Leav
   const { db } = context
   transact(context, () => {
     const email = findEmail(db, outboxId)
-    if (!email) throw new NotThere('This email is not known any more.')
+    if (!email) throw new NotThere('This email is no longer known.')
     const at = context.clock.now()
     const { personId } = email
     const person = findPerson(db, personId)
-    if (!person) throw new NotThere('This email is not known any more.')
+    if (!person) throw new NotThere('This email is no longer known.')
     const from = email.sentEventId ?? email.causeId
     if (leaving.what === 'everything') {
       // Who had left and opted in anew since, without saying yes yet, takes that back.
@@ -47,7 +47,7 @@ export function leave(context: WorkspaceContext, outboxId: number, leaving: Leav
       changeStatus(db, personId, 'unsubscribed', { at, causeId, ownAct: true })
     }
     else if (leaving.what === 'list') {
-      if (standsFor(db, 'lists', leaving.listId) === null) throw new NotThere('This list is not there any more.')
+      if (standsFor(db, 'lists', leaving.listId) === null) throw new NotThere('This list no longer exists.')
       keepUndo(db, personId, outboxId, at)
       markLeft(db, outboxId, at)
       leaveList(db, personId, leaving.listId, { at, causeId: from, ownAct: true })

@@ -70,22 +70,22 @@ export function savePage(context: WorkspaceContext, id: number, input: PageInput
     const { draft } = input
     const { listIds, tagIds } = givenBy(draft)
     if (listIds.some(listId => !findList(db, listId))) {
-      problems.push({ field: 'listIds', problem: 'One of these lists is not there any more.' })
+      problems.push({ field: 'listIds', problem: 'One of these lists no longer exists.' })
     }
-    if (tagIds.some(tagId => !findTag(db, tagId))) problems.push({ field: 'tagIds', problem: 'One of these tags is not there any more.' })
+    if (tagIds.some(tagId => !findTag(db, tagId))) problems.push({ field: 'tagIds', problem: 'One of these tags no longer exists.' })
     if (draft.courseId !== null && !findCourse(db, draft.courseId)) {
-      problems.push({ field: 'courseId', problem: 'This course is not there any more.' })
+      problems.push({ field: 'courseId', problem: 'This course no longer exists.' })
     }
     if (fieldsOf(draft).some(fieldId =>
-      !findField(db, fieldId))) problems.push({ field: 'form', problem: 'A field that the page asks for or sets is not there any more.' })
+      !findField(db, fieldId))) problems.push({ field: 'form', problem: 'A field that the page asks for or sets no longer exists.' })
     else if (giftsOf(draft).some(({ fieldId, value }) => !fitsField(findField(db, fieldId)!, value))) problems.push({
       field: 'form', problem: 'A value that the page sets does not fit its field.',
     })
     if (picturesByIds(db, picturesOf(draft)).length < new Set(picturesOf(draft)).size) {
-      problems.push({ field: 'pictures', problem: 'One of the pictures is not there any more.' })
+      problems.push({ field: 'pictures', problem: 'One of the pictures no longer exists.' })
     }
     if (input.draft.promised?.fileId && !findFile(db, input.draft.promised.fileId)) {
-      problems.push({ field: 'promised', problem: 'This file is not there any more.' })
+      problems.push({ field: 'promised', problem: 'This file no longer exists.' })
     }
     if (problems.length > 0) throw new InputProblem(problems)
     const at = context.clock.now()
@@ -176,7 +176,7 @@ function wordingsOf(pageId: number, { confirming, promised, forKnown }: PageCont
 
 function pageOf(db: Database, id: number): PageRow {
   const page = findPage(db, id)
-  if (!page) throw new NotThere('This page is not there any more.')
+  if (!page) throw new NotThere('This page no longer exists.')
   return page
 }
 

@@ -15,7 +15,7 @@ import { checkDraft } from './save'
 /** As it is written now. */
 export function exportCourse({ db }: WorkspaceContext, id: number): PortableCourse {
   const course = findCourse(db, id)
-  if (!course) throw new NotThere('This course is not there any more.')
+  if (!course) throw new NotThere('This course no longer exists.')
   return toPortable(course.name, '', course.draft, describer(db))
 }
 
@@ -24,7 +24,7 @@ export const courseTemplates = (): CourseTemplateLine[] =>
 
 export function copyCourseTemplate(context: WorkspaceContext, key: string): BroughtCourse {
   const template = COURSE_TEMPLATES.find(one => one.key === key)
-  if (!template) throw new NotThere('This template is not there any more.')
+  if (!template) throw new NotThere('This template no longer exists.')
   return bringCourse(context, template.course)
 }
 

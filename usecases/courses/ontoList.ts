@@ -21,7 +21,7 @@ export async function leadOntoList(
 ): Promise<{ published: boolean }> {
   const { db } = context
   const course = findCourse(db, courseId)
-  if (!course) throw new NotThere('This course is not there any more.')
+  if (!course) throw new NotThere('This course no longer exists.')
   const listId = (course.published ?? course.draft).listId
   if (listId === null) throw new NotNow('This course belongs to no list yet. Choose one first.')
   const withList = (listIds: readonly number[]) => listIds.includes(listId) ? [...listIds] : [...listIds, listId]
@@ -34,14 +34,14 @@ export async function leadOntoList(
   }
   if (by.kind === 'page') {
     const page = findPage(db, by.id)
-    if (!page) throw new NotThere('This page is not there any more.')
+    if (!page) throw new NotThere('This page no longer exists.')
     const whole = isSame(page)
     savePage(context, by.id, { name: page.name, slug: page.slug, draft: { ...page.draft, listIds: withList(page.draft.listIds) } })
     if (whole) await publishPage(context, by.id)
     return { published: whole || page.published === null }
   }
   const offer = findOffer(db, by.id)
-  if (!offer) throw new NotThere('This offer is not there any more.')
+  if (!offer) throw new NotThere('This offer no longer exists.')
   const whole = isSame(offer)
   const { name, slug, draft: { gives, waiting } } = offer
   const changed = by.kind === 'offer'

@@ -19,7 +19,7 @@ import { InputProblem, NotNow, NotThere } from '../problem'
 export function letIn(context: WorkspaceContext, courseId: number, personId: number): 'enrolled' | 'stays-out' {
   const { db } = context
   const outcome = transact(context, () => {
-    if (!findPerson(db, personId)) throw new NotThere('This subscriber is not there any more.')
+    if (!findPerson(db, personId)) throw new NotThere('This subscriber no longer exists.')
     const course = findCourse(db, courseId)
     if ((course?.versionId ?? null) === null) throw new NotNow('This course is not running yet. Start it first.')
     if (course!.stoppedAt !== null) throw new NotNow('This course is stopped: nobody comes in. Let it go on first.')
@@ -32,7 +32,7 @@ export function letIn(context: WorkspaceContext, courseId: number, personId: num
 
 function openOne(db: Database, enrolmentId: number): EnrolmentRow {
   const row = findEnrolment(db, enrolmentId)
-  if (row?.status !== 'open') throw new NotThere('They are not in this course any more.')
+  if (row?.status !== 'open') throw new NotThere('They are no longer in this course.')
   return upToDate(db, row)
 }
 
@@ -94,7 +94,7 @@ export function sendAgain(context: WorkspaceContext, outboxId: number): void {
   const { db } = context
   transact(context, () => {
     const email = findEmail(db, outboxId)
-    if (email?.kind !== 'course') throw new NotThere('This email is not there any more.')
+    if (email?.kind !== 'course') throw new NotThere('This email no longer exists.')
     if (email.status === 'queued' || email.status === 'leased' || email.status === 'handing over') {
       throw new NotNow('This email is on its way already.')
     }

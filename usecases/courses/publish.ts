@@ -235,6 +235,6 @@ function circleIn(db: Database, courseId: number, draft: CourseDraft): Outlook['
 
 function courseOf(context: WorkspaceContext, id: number): CourseRow {
   const course = findCourse(context.db, id)
-  if (!course) throw new NotThere('This course is not there any more.')
+  if (!course) throw new NotThere('This course no longer exists.')
   return course
 }

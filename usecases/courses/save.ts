@@ -24,7 +24,7 @@ export function createCourse(context: WorkspaceContext, name: string, stepId: st
 export function saveCourse(context: WorkspaceContext, id: number, name: string, draft: CourseDraft, seen: string | null = null): void {
   transact(context, () => {
     const before = findCourse(context.db, id)
-    if (!before) throw new NotThere('This course is not there any more.')
+    if (!before) throw new NotThere('This course no longer exists.')
     mustBe(context, seen, before, { name: tidyTitle(name), draft })
     checkDraft(context.db, draft)
     updateDraft(context.db, id, tidyTitle(name), draft, context.clock.now())
@@ -40,25 +40,25 @@ function tidyTitle(name: string): string {
 /** Everything it names is there, and no two steps have the same id. Throws an {@link InputProblem}. */
 export function checkDraft(db: Database, draft: CourseDraft): void {
   if (draft.listId !== null && !findList(db, draft.listId)) {
-    throw new InputProblem([{ field: 'listId', problem: 'This list is not there any more; choose another.' }])
+    throw new InputProblem([{ field: 'listId', problem: 'This list no longer exists; choose another.' }])
   }
   const tagIds = [...draft.wayInTagIds, ...emailsOf(draft).flatMap(step => linksOf(step.content.body).map(link => link.tagId))]
   if (tagIds.some(tagId => tagId !== null && !findTag(db, tagId))) {
-    throw new InputProblem([{ field: 'tags', problem: 'One of the tags is not there any more; choose another.' }])
+    throw new InputProblem([{ field: 'tags', problem: 'One of the tags no longer exists; choose another.' }])
   }
   const steps = allSteps<DraftStep>(draft.steps)
   if (draft.wayInListIds?.some(listId => !findList(db, listId))) {
-    throw new InputProblem([{ field: 'lists', problem: 'One of the lists is not there any more; choose another.' }])
+    throw new InputProblem([{ field: 'lists', problem: 'One of the lists no longer exists; choose another.' }])
   }
   if (draft.dates && findField(db, draft.dates.fieldId)?.kind !== 'date') {
-    throw new InputProblem([{ field: 'dates', problem: 'People come in by a date field that is not there any more; choose another.' }])
+    throw new InputProblem([{ field: 'dates', problem: 'People come in by a date field that no longer exists; choose another.' }])
   }
   const gone = [...thingsOfEntriesAndExits(draft), ...steps.flatMap(thingsOfStep)].find(({ kind, id }) => !isThere(db, kind, id))
   if (gone) throw new InputProblem([
-    { field: 'steps', problem: `The course names ${THING_WORDS[gone.kind]} that is not there any more; choose another.` },
+    { field: 'steps', problem: `The course names ${THING_WORDS[gone.kind]} that no longer exists; choose another.` },
   ])
   if (steps.some(({ when }) => when.kind === 'date-field' && findField(db, when.fieldId)?.kind !== 'date')) {
-    throw new InputProblem([{ field: 'steps', problem: 'A step goes by a date field that is not there any more; choose another.' }])
+    throw new InputProblem([{ field: 'steps', problem: 'A step goes by a date field that no longer exists; choose another.' }])
   }
   if (draft.hours && !draft.hours.includes('1')) {
     throw new InputProblem([{ field: 'hours', problem: 'Leave one half-hour open at least: otherwise nothing would ever go.' }])

@@ -13,7 +13,7 @@ import { NotNow, NotThere } from '../problem'
 
 function courseOf(db: Database, id: number): CourseRow {
   const course = findCourse(db, id)
-  if (!course) throw new NotThere('This course is not there any more.')
+  if (!course) throw new NotThere('This course no longer exists.')
   return course
 }
 

@@ -17,7 +17,7 @@ export function rulesAtWork(db: Database): { rules: Rule[], index: RuleIndex, th
   })
 }
 
-/** What a rule names and is not there any more. */
+/** What a rule names and no longer exists. */
 export function missingOf(db: Database, rule: RuleInput): Thing[] {
   return thingsIn(rule).filter(({ kind, id }) => !isThere(db, kind, id))
 }

@@ -31,7 +31,7 @@ function whereOf(db: Database, whom: AskedPeople, at: Instant): SqlCondition {
     case 'outside': {
       const course = findCourse(db, whom.courseId)
       const draft = course?.published ?? course?.draft
-      if (!draft) throw new NotThere('This course is not there any more.')
+      if (!draft) throw new NotThere('This course no longer exists.')
       return waitsOutside(entryTriggersOf(whom.courseId, draft), entrySql(db, draft, at))
     }
     case 'with-field':
@@ -40,7 +40,7 @@ function whereOf(db: Database, whom: AskedPeople, at: Instant): SqlCondition {
       return finishedCourse(whom.courseId)
     case 'fit-rule': {
       const rule = findRule(db, whom.ruleId)
-      if (!rule) throw new NotThere('This house rule is not there any more.')
+      if (!rule) throw new NotThere('This house rule no longer exists.')
       return toSql(whoFits(rule, fittingOf(db)), momentOf(db, at))
     }
   }

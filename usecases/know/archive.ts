@@ -24,7 +24,7 @@ const AT_WORK: Partial<Record<ThingKind, (db: Database, id: number) => string | 
 }
 
 function mustBeThere(db: Database, { kind, id }: Thing): void {
-  if (!AT_WORK[kind] || !isThere(db, kind, id)) throw new NotThere('This is not there any more.')
+  if (!AT_WORK[kind] || !isThere(db, kind, id)) throw new NotThere('This no longer exists.')
 }
 
 /** It does what it did, and whatever names it goes on. */

@@ -29,7 +29,7 @@ export function correctPerson(context: WorkspaceContext, id: number, input: Pers
     const { db } = context
     const read = Object.entries(input.fields).map(([fieldId, typed]) => {
       const field = findField(db, Number(fieldId))
-      if (!field) throw new NotThere('A field is not there any more. Open the page anew.')
+      if (!field) throw new NotThere('A field no longer exists. Open the page anew.')
       const value = typed.trim() === '' ? null : readField(field, typed)
       if (value && !value.ok) problems.push({ field: `fields.${fieldId}`, problem: value.problem })
       return { field, value: value?.ok ? value.value : null }
@@ -55,7 +55,7 @@ export function correctPerson(context: WorkspaceContext, id: number, input: Pers
 
 /** Gives a tag; the courses that begin with it begin. */
 export function giveTagByHand(context: WorkspaceContext, id: number, tagId: number, by: By = 'hand'): void {
-  if (!findTag(context.db, tagId)) throw new NotThere('This tag is not there any more.')
+  if (!findTag(context.db, tagId)) throw new NotThere('This tag no longer exists.')
   act(context, id, by, (_person, cause) => giveTag(context.db, id, tagId, cause))
 }
 
@@ -66,7 +66,7 @@ export function takeTagByHand(context: WorkspaceContext, id: number, tagId: numb
 
 /** Puts someone on a list they have not left themselves: to one they left, only they can come back. */
 export function joinListByHand(context: WorkspaceContext, id: number, listId: number, by: By = 'hand'): void {
-  if (!findList(context.db, listId)) throw new NotThere('This list is not there any more.')
+  if (!findList(context.db, listId)) throw new NotThere('This list no longer exists.')
   act(context, id, by, (_person, cause) => {
     if (membership(context.db, listId, id) === 'left' && !wasTakenOff(context.db, id, listId)) {
       throw new NotNow('They have left this list. Only they can come back, by opting in again.')
@@ -96,7 +96,7 @@ export function markUnreachable(context: WorkspaceContext, id: number, as: 'boun
 function act(context: WorkspaceContext, id: number, by: By, work: (person: Person, cause: Cause) => void): void {
   transact(context, () => {
     const person = findPerson(context.db, id)
-    if (!person) throw new NotThere('This subscriber is not there any more.')
+    if (!person) throw new NotThere('This subscriber no longer exists.')
     work(person, { at: context.clock.now(), causeId: null, ownAct: false, ...by === 'program' && { byProgram: true } })
   })
   context.wake()

@@ -82,7 +82,7 @@ const COPYING: Partial<Record<ThingKind, Copying>> = {
 /** Makes it, and returns its number. */
 export async function copyThing(context: WorkspaceContext, { kind, id }: Thing): Promise<number> {
   const copy = COPYING[kind]
-  if (!copy || !isThere(context.db, kind, id)) throw new NotThere('This is not there any more.')
+  if (!copy || !isThere(context.db, kind, id)) throw new NotThere('This no longer exists.')
   // A rule makes its emails before it writes: that cannot stand inside a transaction.
   return kind === 'rule' ? copy(context, id) : transact(context, () => copy(context, id) as number)
 }

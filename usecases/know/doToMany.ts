@@ -43,7 +43,7 @@ function specOf(db: Database, doing: Doing, at: Instant): Done {
   if (doing.kind !== 'set-field') return doing
   const { kind, fieldId, typed } = doing
   const field = findField(db, fieldId)
-  if (!field) throw new NotThere('This field is not there any more.')
+  if (!field) throw new NotThere('This field no longer exists.')
   const read = typed.trim() === '' ? null : readField(field, typed)
   if (read && !read.ok) throw new InputProblem([{ field: 'typed', problem: read.problem }])
   return { kind, fieldId, value: read?.ok ? read.value : null }
@@ -55,25 +55,25 @@ function titleOf(db: Database, doing: Done): string {
     case 'give-tag':
     case 'take-tag': {
       const tag = findTag(db, doing.tagId)
-      if (!tag) throw new NotThere('This tag is not there any more.')
-      return doing.kind === 'give-tag' ? `give the tag “${tag.name}”` : `take the tag “${tag.name}” away`
+      if (!tag) throw new NotThere('This tag no longer exists.')
+      return doing.kind === 'give-tag' ? `add the tag “${tag.name}”` : `remove the tag “${tag.name}”`
     }
     case 'put-on-list':
     case 'take-off-list': {
       const list = findList(db, doing.listId)
-      if (!list) throw new NotThere('This list is not there any more.')
-      return doing.kind === 'put-on-list' ? `put on the list “${list.name}”` : `take off the list “${list.name}”`
+      if (!list) throw new NotThere('This list no longer exists.')
+      return doing.kind === 'put-on-list' ? `add to the list “${list.name}”` : `remove from the list “${list.name}”`
     }
     case 'set-field': {
       const field = findField(db, doing.fieldId)
-      if (!field) throw new NotThere('This field is not there any more.')
-      return doing.value === null ? `forget “${field.name}”` : `set “${field.name}” to “${sayField(field.kind, doing.value)}”`
+      if (!field) throw new NotThere('This field no longer exists.')
+      return doing.value === null ? `clear “${field.name}”` : `set “${field.name}” to “${sayField(field.kind, doing.value)}”`
     }
     case 'enrol': {
       const course = findCourse(db, doing.courseId)
-      if (!course) throw new NotThere('This course is not there any more.')
+      if (!course) throw new NotThere('This course no longer exists.')
       if (course.versionId === null) throw new NotNow('This course is not running yet. Start it first.')
-      return `begin the course “${course.name}”`
+      return `start the course “${course.name}”`
     }
     case 'erase':
       return 'erase for good'
@@ -85,10 +85,10 @@ export function takeBack(context: WorkspaceContext, taskId: number): number {
   const { db } = context
   const id = transact(context, () => {
     const task = findTask(db, taskId)
-    if (!task) throw new NotThere('This is not known any more.')
-    if (!canBeTakenBack(db, task)) throw new NotNow('This cannot be taken back, or has been already.')
+    if (!task) throw new NotThere('This is no longer known.')
+    if (!canBeTakenBack(db, task)) throw new NotNow('This cannot be undone, or has been undone already.')
     return beginTask(db, {
-      title: `take back: ${task.title}`, spec: { kind: 'undo', taskId }, whom: { kind: 'changed-by', taskId }, said: null,
+      title: `undo: ${task.title}`, spec: { kind: 'undo', taskId }, whom: { kind: 'changed-by', taskId }, said: null,
       total: task.changed, undoesId: taskId, at: context.clock.now(),
     })
   })
@@ -103,8 +103,8 @@ export function stopTask(context: WorkspaceContext, taskId: number): void {
   if (spec?.kind === 'send') return stopSend(context, spec.sendId)
   transact(context, () => {
     const task = findTask(db, taskId)
-    if (!task) throw new NotThere('This is not known any more.')
-    if (CANNOT_BE_STOPPED.includes(task.spec.kind)) throw new NotNow('A merge cannot be stopped: half of it would leave people with both.')
+    if (!task) throw new NotThere('This is no longer known.')
+    if (CANNOT_BE_STOPPED.includes(task.spec.kind)) throw new NotNow('A merge cannot be stopped halfway: some people would have both.')
     if (task.state === 'waiting' || task.state === 'running') endTask(db, taskId, 'stopped', context.clock.now())
   })
 }
@@ -115,7 +115,7 @@ function canBeTakenBack(db: Database, task: TaskRow): boolean {
 
 export function taskView(context: WorkspaceContext, id: number): TaskView {
   const task = findTask(context.db, id)
-  if (!task) throw new NotThere('This is not known any more.')
+  if (!task) throw new NotThere('This is no longer known.')
   return viewOf(context.db, task)
 }
 

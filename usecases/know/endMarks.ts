@@ -113,7 +113,7 @@ export function mergeSome(db: Database, task: TaskRow, spec: Merging, at: Instan
 function bothOf(db: Database, { kind, fromId, intoId }: Merging) {
   const { find, what } = MARKS[kind]
   const [from, into] = [find(db, fromId), find(db, intoId)]
-  if (!from || !into) throw new NotThere(`This ${what} is not there any more.`)
+  if (!from || !into) throw new NotThere(`This ${what} no longer exists.`)
   return { from, into }
 }
 
@@ -143,7 +143,7 @@ export function deleteTag(context: WorkspaceContext, id: number, people: number)
   const { db } = context
   immediate(db, () => {
     const tag = allTags(db).find(one => one.id === id)
-    if (!tag) throw new NotThere('This tag is not there any more.')
+    if (!tag) throw new NotThere('This tag no longer exists.')
     refuseIfNeeded(db, { kind: 'tag', id })
     if (tag.people !== people) {
       throw new NotNow(`Meanwhile ${tag.people.toLocaleString('en-GB')} have it. Look at the number and say it once more.`)
@@ -164,7 +164,7 @@ export function deleteList(context: WorkspaceContext, id: number, people: number
   const { db } = context
   immediate(db, () => {
     const list = allLists(db).find(one => one.id === id)
-    if (!list) throw new NotThere('This list is not there any more.')
+    if (!list) throw new NotThere('This list no longer exists.')
     if (list.takesEverybody === 1) throw new NotNow(`“${list.name}” takes everybody, also those who joined no list: it stays.`)
     refuseIfNeeded(db, { kind: 'list', id })
     if (isMailedBy(db, id)) throw new NotNow('Emails still wait to be sent by this list.')

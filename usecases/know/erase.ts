@@ -13,7 +13,7 @@ import { NotThere } from '../problem'
 /** By hand, for one. */
 export function erasePerson(context: WorkspaceContext, personId: number): void {
   immediate(context.db, () => {
-    if (!findPerson(context.db, personId)) throw new NotThere('This subscriber is not there any more.')
+    if (!findPerson(context.db, personId)) throw new NotThere('This subscriber no longer exists.')
     erase(context, personId, context.clock.now(), null)
   })
   context.wake()

@@ -32,7 +32,7 @@ export function saveField(context: WorkspaceContext, id: number | null, input: F
     const other = findFieldByName(db, field.name)
     if (other && other.id !== id) problems.push({ field: 'name', problem: `There is a field called “${other.name}” already.` })
     const before = id === null ? null : findField(db, id)
-    if (before === undefined) throw new NotThere('This field is not there any more.')
+    if (before === undefined) throw new NotThere('This field no longer exists.')
     if (before && before.kind !== field.kind) {
       problems.push({ field: 'kind', problem: 'A field keeps its kind: what is known would not fit another. Make a new field instead.' })
     }
@@ -55,7 +55,7 @@ export function saveField(context: WorkspaceContext, id: number | null, input: F
 export function removeField(context: WorkspaceContext, id: number, known: number): void {
   const { db } = context
   transact(context, () => {
-    if (!findField(db, id)) throw new NotThere('This field is not there any more.')
+    if (!findField(db, id)) throw new NotThere('This field no longer exists.')
     refuseIfNeeded(db, { kind: 'field', id })
     const people = countValues(db, id)
     if (people !== known) throw new NotNow(

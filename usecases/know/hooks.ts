@@ -36,7 +36,7 @@ export function saveHookOut(context: WorkspaceContext, id: number | null, input:
   if (problems.length > 0) throw new InputProblem(problems)
   return transact(context, () => {
     if (id === null) return insertHookOut(db, { name, url, secret: newSecret() }, context.clock.now())
-    if (findHookOut(db, id)?.ended !== false) throw new NotThere('This address is not there any more.')
+    if (findHookOut(db, id)?.ended !== false) throw new NotThere('This address no longer exists.')
     updateHookOut(db, { id, name, url })
     return id
   })
@@ -45,7 +45,7 @@ export function saveHookOut(context: WorkspaceContext, id: number | null, input:
 export function removeHookOut(context: WorkspaceContext, id: number): void {
   const { db } = context
   transact(context, () => {
-    if (findHookOut(db, id)?.ended !== false) throw new NotThere('This address is not there any more.')
+    if (findHookOut(db, id)?.ended !== false) throw new NotThere('This address no longer exists.')
     refuseIfNeeded(db, { kind: 'hookOut', id })
     endHookOut(db, id, context.clock.now())
   })
@@ -61,7 +61,7 @@ export function sendAgain(context: WorkspaceContext, deliveryId: number): void {
   const { db } = context
   transact(context, () => {
     const delivery = findDelivery(db, deliveryId)
-    if (!delivery) throw new NotThere('This call is not known any more.')
+    if (!delivery) throw new NotThere('This call is no longer known.')
     if (findHookOut(db, delivery.hookId)?.ended !== false) throw new NotNow('Its address was deleted.')
     if (delivery.state === 'waiting') throw new NotNow('It waits for its next try already.')
     deliverAgain(db, deliveryId, context.clock.now())
@@ -83,7 +83,7 @@ export function saveHookIn(context: WorkspaceContext, id: number | null, input: 
     if (id === null) return insertHookIn(
       db, { name, reading: input.reading, token: randomBytes(18).toString('base64url'), secret: newSecret() }, context.clock.now(),
     )
-    if (!findHookIn(db, id)) throw new NotThere('This address is not there any more.')
+    if (!findHookIn(db, id)) throw new NotThere('This address no longer exists.')
     updateHookIn(db, { id, name, reading: input.reading })
     return id
   })
@@ -92,7 +92,7 @@ export function saveHookIn(context: WorkspaceContext, id: number | null, input: 
 export function removeHookIn(context: WorkspaceContext, id: number): void {
   const { db } = context
   transact(context, () => {
-    if (!findHookIn(db, id)) throw new NotThere('This address is not there any more.')
+    if (!findHookIn(db, id)) throw new NotThere('This address no longer exists.')
     refuseIfNeeded(db, { kind: 'hookIn', id })
     endHookIn(db, id, context.clock.now())
   })

@@ -138,7 +138,7 @@ const SAMPLES = 3
 export function importView({ db }: WorkspaceContext, id: number): ImportView {
   return readTogether(db, () => {
     const found = findImport(db, id)
-    if (!found || found.state === 'reading') throw new NotThere('This file is not there any more. Drop it once more.')
+    if (!found || found.state === 'reading') throw new NotThere('This file no longer exists. Drop it once more.')
     const rows = importRowsAfter(db, id, 0, LOOKED_AT)
     const cellsOf = (column: number) => rows.map(({ cells }) => (cells[column] ?? '').trim()).filter(Boolean)
     const samples = found.columns.map((_, n) => cellsOf(n))

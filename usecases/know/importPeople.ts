@@ -16,17 +16,17 @@ import { InputProblem, NotNow, NotThere } from '../problem'
 export function checkedImport(context: WorkspaceContext, id: number, spec: ImportSpec): ImportRow {
   const { db } = context
   const found = findImport(db, id)
-  if (!found || found.state === 'reading') throw new NotThere('This file is not there any more. Drop it once more.')
+  if (!found || found.state === 'reading') throw new NotThere('This file no longer exists. Drop it once more.')
   if (found.state === 'begun') throw new NotNow('This file is being imported already.')
   const problems = checkImportSpec(spec, found.columns.length)
   if (spec.listIds.some(listId => !findList(db, listId))) {
-    problems.push({ field: 'listIds', problem: 'A list is not there any more. Choose another one.' })
+    problems.push({ field: 'listIds', problem: 'A list no longer exists. Choose another one.' })
   }
   if (spec.tagIds.some(tagId => !findTag(db, tagId))) {
-    problems.push({ field: 'tagIds', problem: 'A tag is not there any more. Choose another one.' })
+    problems.push({ field: 'tagIds', problem: 'A tag no longer exists. Choose another one.' })
   }
   if (spec.columns.some(({ target }) => target.kind === 'field' && !findField(db, target.fieldId))) {
-    problems.push({ field: 'columns', problem: 'A field is not there any more. Choose another one.' })
+    problems.push({ field: 'columns', problem: 'A field no longer exists. Choose another one.' })
   }
   if (problems.length === 0 && !spec.nobodyLeft) problems.push(...overlooked(context, found, spec))
   if (problems.length > 0) throw new InputProblem(problems)
@@ -74,7 +74,7 @@ const BATCH = 500
  */
 export function* oddRowsCsv({ db }: WorkspaceContext, id: number): Generator<string> {
   const found = findImport(db, id)
-  if (!found) throw new NotThere('This file is not there any more.')
+  if (!found) throw new NotThere('This file no longer exists.')
   yield csvLines([[...found.columns, 'row', 'came in', 'reason']])
   let rows = rowsWithProblem(db, id, 0, BATCH)
   while (rows.length > 0) {

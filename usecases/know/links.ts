@@ -18,7 +18,7 @@ export function saveLink(context: WorkspaceContext, id: number | null, input: Li
   const { db } = context
   const link = { ...input, name: tidy(input.name), note: tidy(input.note), url: input.url.trim() }
   const saved = transact(context, () => {
-    if (id !== null && !isInLibrary(db, id)) throw new NotThere('This link is not there any more.')
+    if (id !== null && !isInLibrary(db, id)) throw new NotThere('This link no longer exists.')
     const problems: FieldProblem[] = []
     if (link.name === '') problems.push({ field: 'name', problem: 'Give the link a name.' })
     const read = readAddress(link.url)
@@ -46,7 +46,7 @@ export function removeLink(context: WorkspaceContext, id: number): void {
   const { db } = context
   transact(context, () => {
     const link = findLink(db, id)
-    if (!link || !isInLibrary(db, id)) throw new NotThere('This link is not there any more.')
+    if (!link || !isInLibrary(db, id)) throw new NotThere('This link no longer exists.')
     refuseIfNeeded(db, { kind: 'link', id })
     const at = context.clock.now()
     updateLink(db, id, { ...link, does: [], asks: false }, at)

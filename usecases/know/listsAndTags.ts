@@ -31,7 +31,7 @@ export function saveList(context: WorkspaceContext, id: number | null, input: Li
     const other = findListByName(db, row.name)
     if (row.name === '') throw new InputProblem([{ field: 'name', problem: 'Give the list a name.' }])
     if (other && other.id !== id) throw new InputProblem([{ field: 'name', problem: `There is a list called “${other.name}” already.` }])
-    if (id !== null && !findList(db, id)) throw new NotThere('This list is not there any more.')
+    if (id !== null && !findList(db, id)) throw new NotThere('This list no longer exists.')
     const listId = id ?? insertList(db, { ...row, takesEverybody: allLists(db).length === 0 ? 1 : 0, createdAt: context.clock.now() })
     if (id !== null) updateList(db, id, row)
     if (input.alsoOn) setAlsoOn(db, listId, input.alsoOn, context.clock.now())
@@ -62,7 +62,7 @@ export function saveTag(context: WorkspaceContext, id: number | null, input: Tag
     const other = findTagByName(db, row.name)
     if (other && other.id !== id) problems.push({ field: 'name', problem: `There is a tag called “${other.name}” already.` })
     const before = id === null ? null : findTag(db, id)
-    if (before === undefined) throw new NotThere('This tag is not there any more.')
+    if (before === undefined) throw new NotThere('This tag no longer exists.')
     if (before && hasBlanks(before.name) !== hasBlanks(row.name)) problems.push({
       field: 'name', problem: 'A tag keeps its blanks, or keeps having none: people have the filled-in ones. Make a new tag instead.',
     })
@@ -78,7 +78,7 @@ function setFollows(db: Database, tagId: number, follows: TagInput['follows'], a
   for (const [field, ids] of Object.entries(follows) as [keyof Follows, number[]][]) {
     if (ids.includes(tagId)) throw new InputProblem([{ field: `follows.${field}`, problem: 'A tag cannot follow from itself.' }])
     if (ids.some(id => !findTag(db, id))) {
-      throw new InputProblem([{ field: `follows.${field}`, problem: 'A tag is not there any more. Choose another one.' }])
+      throw new InputProblem([{ field: `follows.${field}`, problem: 'A tag no longer exists. Choose another one.' }])
     }
   }
   const own = allRules(db).filter(rule => rule.when.thingId === tagId && isShortForm(rule))
@@ -91,7 +91,7 @@ function setAlsoOn(db: Database, listId: number, alsoOn: AlsoOn[], at: Instant):
     throw new InputProblem([{ field: 'alsoOn', problem: 'A list cannot follow from itself.' }])
   }
   if (alsoOn.some(one => !findList(db, one.listId) || (one.afterCourseId !== null && !findCourse(db, one.afterCourseId)))) {
-    throw new InputProblem([{ field: 'alsoOn', problem: 'A list or a course is not there any more. Choose another one.' }])
+    throw new InputProblem([{ field: 'alsoOn', problem: 'A list or a course no longer exists. Choose another one.' }])
   }
   const rules = allRules(db)
   const says = (rule: RuleInput) => JSON.stringify([rule.when, rule.who, rule.then])

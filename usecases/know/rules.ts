@@ -40,7 +40,7 @@ export async function saveRule(context: WorkspaceContext, id: number | null, inp
   const made = await makeWordings(db, composer, wordings.filter(wording => wording !== null))
   const saved = transact(context, (): SavedRule => {
     const at = context.clock.now()
-    if (id !== null && !findRule(db, id)) throw new NotThere('This house rule is not there any more.')
+    if (id !== null && !findRule(db, id)) throw new NotThere('This house rule no longer exists.')
     const again = problemsOf(db, rule)
     if (again.length > 0) throw new InputProblem(again)
     const then = rule.then.map((action, n): Action =>
@@ -89,10 +89,10 @@ export function problemsOf(db: Database, rule: RuleInput): FieldProblem[] {
   const { thing, any } = TRIGGERS[when.kind]
   if (thing !== null && !any && when.thingId === null) say('when', `Choose which ${WORDS[thing] ?? thing}.`)
   if (thing !== null && when.thingId !== null && !isThere(db, thing, when.thingId)) {
-    say('when', `This ${WORDS[thing] ?? thing} is not there any more. Choose another.`)
+    say('when', `This ${WORDS[thing] ?? thing} no longer exists. Choose another.`)
   }
   if (when.which && thingsIn({ when, who: EVERYBODY, then: [] }).some(({ kind, id }) => !isThere(db, kind, id))) {
-    say('when', 'What this email comes of is not there any more. Choose another.')
+    say('when', 'What this email comes of no longer exists. Choose another.')
   }
   if (when.kind === 'date-arrived' && when.thingId !== null && findField(db, when.thingId)?.kind !== 'date') {
     say('when', 'Only a field that holds a date has a day that comes.')
@@ -109,7 +109,7 @@ const WORDS: Partial<Record<string, string>> = { hookIn: 'incoming webhook', hoo
 function problemOfAction(db: Database, rule: RuleInput, action: Action): string | null {
   const gone = thingsIn({ ...rule, when: { kind: 'imported', thingId: null }, who: EVERYBODY, then: [action] }).find(({ kind, id }) =>
     !isThere(db, kind, id))
-  if (gone) return `This ${WORDS[gone.kind] ?? gone.kind} is not there any more. Choose another.`
+  if (gone) return `This ${WORDS[gone.kind] ?? gone.kind} no longer exists. Choose another.`
   const { when } = rule
   switch (action.kind) {
     case 'give-tag':
@@ -138,8 +138,8 @@ function problemOfAction(db: Database, rule: RuleInput, action: Action): string 
 /** Switching on checks it like saving, but for circles, of which its owner was told. */
 export async function switchRule(context: WorkspaceContext, id: number, on: boolean): Promise<void> {
   const rule = findRule(context.db, id)
-  if (!rule) throw new NotThere('This house rule is not there any more.')
-  if (on && missingOf(context.db, rule).length > 0) throw new NotNow('Something it names is not there any more. Change the rule first.')
+  if (!rule) throw new NotThere('This house rule no longer exists.')
+  if (on && missingOf(context.db, rule).length > 0) throw new NotNow('Something it names no longer exists. Change the rule first.')
   if (on) await saveRule(context, id, { ...rule, on }, true)
   else {
     transact(context, () => {
@@ -154,7 +154,7 @@ export async function switchRule(context: WorkspaceContext, id: number, on: bool
 export function removeRule(context: WorkspaceContext, id: number): void {
   const { db } = context
   transact(context, () => {
-    if (!findRule(db, id)) throw new NotThere('This house rule is not there any more.')
+    if (!findRule(db, id)) throw new NotThere('This house rule no longer exists.')
     refuseIfNeeded(db, { kind: 'rule', id })
     const at = context.clock.now()
     endRule(db, id, at)
@@ -193,8 +193,8 @@ export function runRule(context: WorkspaceContext, id: number, said: number): nu
   const { db } = context
   const task = transact(context, () => {
     const rule = findRule(db, id)
-    if (!rule) throw new NotThere('This house rule is not there any more.')
-    if (missingOf(db, rule).length > 0) throw new NotNow('Something it names is not there any more. Change the rule first.')
+    if (!rule) throw new NotThere('This house rule no longer exists.')
+    if (missingOf(db, rule).length > 0) throw new NotNow('Something it names no longer exists. Change the rule first.')
     const at = context.clock.now()
     return beginTask(db, {
       title: `do what the house rule says: ${sayRule(rule, ruleNamesOf(db))}`, spec: { kind: 'rule', ruleId: id },

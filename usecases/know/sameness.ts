@@ -25,7 +25,7 @@ export function changeAddress(context: WorkspaceContext, id: number, typed: stri
   const checked = checkAddress(typed)
   immediate(db, () => {
     const person = findPerson(db, id)
-    if (!person) throw new NotThere('This subscriber is not there any more.')
+    if (!person) throw new NotThere('This subscriber no longer exists.')
     if (!checked.ok) throw new InputProblem([{ field: 'address', problem: checked.problem }])
     const { address } = checked
     if (address.shown === person.address) return
@@ -53,7 +53,7 @@ export function mergePeople(context: WorkspaceContext, id: number, otherId: numb
   // As they stand by both records: that is nothing for courses to begin by, or rules to wake on.
   transact(context, () => writingAs(db, { quiet: 'wakes-nothing' }, () => {
     const [person, other] = [findPerson(db, id), findPerson(db, otherId)]
-    if (!person || !other) throw new NotThere('This subscriber is not there any more.')
+    if (!person || !other) throw new NotThere('This subscriber no longer exists.')
     if (id === otherId) throw new InputProblem([{ field: 'address', problem: 'That is the same record. Choose the other one.' }])
     if (other.address !== address) throw new NotNow('Meanwhile the other one has another address. Look again.')
     const at = context.clock.now()

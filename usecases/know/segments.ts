@@ -32,7 +32,7 @@ export function saveSegment(context: WorkspaceContext, id: number | null, input:
   return transact(context, () => {
     const at = context.clock.now()
     const before = id === null ? null : findSegment(db, id)
-    if (before === undefined) throw new NotThere('This segment is not there any more.')
+    if (before === undefined) throw new NotThere('This segment no longer exists.')
     if (before?.code === 'may-be-mailed') throw new NotNow(
       '“Everyone who may be mailed” applies the rules on who may be emailed and cannot be changed. Make a segment of your own that uses it.',
     )
@@ -70,7 +70,7 @@ export function removeSegment(context: WorkspaceContext, id: number): void {
   const { db } = context
   transact(context, () => {
     const segment = findSegment(db, id)
-    if (!segment) throw new NotThere('This segment is not there any more.')
+    if (!segment) throw new NotThere('This segment no longer exists.')
     if (segment.code === 'may-be-mailed') throw new NotNow('“Everyone who may be mailed” is built in and cannot be deleted.')
     refuseIfNeeded(db, { kind: 'segment', id })
     endSegment(db, id)

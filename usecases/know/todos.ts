@@ -22,7 +22,7 @@ export function addTodo(context: WorkspaceContext, input: TodoInput): number {
   const text = tidy(input.text)
   return transact(context, () => {
     if (text === '') throw new InputProblem([{ field: 'text', problem: 'Say in a few words what is to be done.' }])
-    if (!findPerson(db, input.personId)) throw new NotThere('This subscriber is not there any more.')
+    if (!findPerson(db, input.personId)) throw new NotThere('This subscriber no longer exists.')
     const at = context.clock.now()
     return insertTodo(db, {
       personId: input.personId, text, helper: tidy(input.helper), dueOn: addDays(localOf(at, workspaceOf(db).zone).date, input.days),
@@ -36,7 +36,7 @@ export function finishTodo(context: WorkspaceContext, id: number): void {
   const { db } = context
   transact(context, () => {
     const todo = findTodo(db, id)
-    if (!todo) throw new NotThere('This to-do is not there any more.')
+    if (!todo) throw new NotThere('This to-do no longer exists.')
     if (todo.doneAt !== null) throw new NotNow('This to-do is done already.')
     const at = context.clock.now()
     setDone(db, id, at)
@@ -54,7 +54,7 @@ export function seeNotices(context: WorkspaceContext, upToId: number): void {
 export function noteReply(context: WorkspaceContext, personId: number): void {
   const { db } = context
   transact(context, () => {
-    if (!findPerson(db, personId)) throw new NotThere('This subscriber is not there any more.')
+    if (!findPerson(db, personId)) throw new NotThere('This subscriber no longer exists.')
     appendEvent(db, 'replied', context.clock.now(), { personId, detail: 'by-hand' })
   })
   context.wake()

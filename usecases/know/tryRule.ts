@@ -37,7 +37,7 @@ class TakenBack extends Error {}
 /** What would happen, to the letter. Nothing is changed. */
 export async function tryRules(context: WorkspaceContext, { personId, when, draft }: Trying): Promise<TriedView> {
   const { db, composer } = context
-  if (!findPerson(db, personId)) throw new NotThere('This subscriber is not there any more.')
+  if (!findPerson(db, personId)) throw new NotThere('This subscriber no longer exists.')
   const problems = draft ? problemsOf(db, draft.rule) : []
   if (problems.length > 0) throw new InputProblem(problems)
   if (TRIGGERS[when.kind].thing !== null && !TRIGGERS[when.kind].any && when.thingId === null) {
@@ -137,7 +137,7 @@ function happen(context: WorkspaceContext, personId: number, when: Trigger, at: 
     case 'renewed':
     case 'refunded':
     case 'checkout-abandoned':
-      return id !== null && !findOffer(db, id) ? 'This offer is not there any more.' : only({ ...id !== null && { offerId: id } })
+      return id !== null && !findOffer(db, id) ? 'This offer no longer exists.' : only({ ...id !== null && { offerId: id } })
     case 'confirmed':
     case 'visited-page': return only({ ...id !== null && { pageId: id }, detail: 'reader' })
     case 'clicked': return only({ ...id !== null && { linkId: id }, detail: 'reader' })

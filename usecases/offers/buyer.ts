@@ -69,7 +69,7 @@ export function saidToBuyer(
 ): string[] {
   const bought = `Bought ${onDay(boughtAt, zone)} for ${sayPrice(price)}.`
   if (overAt !== null) return [bought, refunded > 0 && refunded === paid
-    ? `All of it, ${sayMoney({ amount: refunded, currency })}, went back to ${who}: it is not ${who === 'you' ? 'yours' : 'theirs'} any more.`
+    ? `All of it, ${sayMoney({ amount: refunded, currency })}, went back to ${who}: it is no longer ${who === 'you' ? 'yours' : 'theirs'}.`
     : `It ended ${onDay(overAt, zone)}.`]
   const back = refunded > 0 ? [`${sayMoney({ amount: refunded, currency })} went back to ${who}.`] : []
   const refused = refusedAt === null ? [] : [`A payment was refused ${onDay(refusedAt, zone)}.`]
@@ -94,7 +94,7 @@ export function buyersFile(context: WorkspaceContext, token: string, purchaseId:
   const purchase = theirs(context, token, purchaseId)
   const { fileId } = contentOfPurchase(context.db, purchase).gives
   const file = fileId === null || purchase.overAt !== null ? undefined : findFile(context.db, fileId)
-  if (!file) throw new NotThere('There is no file here, or it is not yours any more.')
+  if (!file) throw new NotThere('There is no file here, or it is no longer yours.')
   return { ...file, content: contentOfFile(context.db, file.id) }
 }
 

@@ -47,6 +47,6 @@ export function removeCoupon(context: WorkspaceContext, offerId: number, id: num
 
 function mustBeOf(db: Database, offerId: number, id: number): void {
   if (findCoupon(db, id)?.offerId !== offerId || !couponsOf(db, offerId).some(coupon => coupon.id === id)) {
-    throw new NotThere('This coupon is not there any more.')
+    throw new NotThere('This coupon no longer exists.')
   }
 }

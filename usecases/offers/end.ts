@@ -89,6 +89,6 @@ export function endDuePurchases(context: WorkspaceContext, at: Instant): number 
 
 function purchaseOf(db: Database, id: number): PurchaseRow {
   const purchase = findPurchase(db, id)
-  if (!purchase) throw new NotThere('This purchase is not there any more.')
+  if (!purchase) throw new NotThere('This purchase no longer exists.')
   return purchase
 }

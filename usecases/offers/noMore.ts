@@ -12,7 +12,7 @@ import { NotThere } from '../problem'
 export function sayNoMore(context: WorkspaceContext, personId: number, offerId: number, causeId: number | null = null): void {
   const { db, clock } = context
   transact(context, () => {
-    if (!findPerson(db, personId) || !isOffer(db, offerId)) throw new NotThere('This is not there any more.')
+    if (!findPerson(db, personId) || !isOffer(db, offerId)) throw new NotThere('This no longer exists.')
     markNoMore(db, personId, offerId, clock.now(), causeId)
   })
 }

@@ -75,7 +75,7 @@ async function look(context: WorkspaceContext, { bytes, spec: wanted, unknown }:
     const spec: SalesSpec = wanted
       ?? { columns: guessSaleColumns(names), dateOrder: 'day-month-year', offerId: offerNames(db)[0]?.id ?? null, currency }
     if (spec.offerId !== null && !findOffer(db, spec.offerId)) {
-      throw new InputProblem([{ field: 'offerId', problem: 'This offer is not there any more.' }])
+      throw new InputProblem([{ field: 'offerId', problem: 'This offer no longer exists.' }])
     }
     const offers = new Map(offerNames(db).flatMap(({ id, name, slug }) => [[name.toLowerCase(), id], [slug, id]] as const))
     const lacks = NEEDED.filter(target => !spec.columns.includes(target))

@@ -91,11 +91,11 @@ function problemsOf(db: Database, draft: OfferContent): FieldProblem[] {
     price.paying === 'parts' ? price.parts >= 1 && price.parts <= MOST_PARTS : price.parts === 1, 'price.parts',
     `From 2 to ${MOST_PARTS} payments.`,
   )
-  want(listIds.every(listId => findList(db, listId)), 'listIds', 'One of these lists is not there any more.')
-  want(tagIds.every(tagId => findTag(db, tagId)), 'tagIds', 'One of these tags is not there any more.')
+  want(listIds.every(listId => findList(db, listId)), 'listIds', 'One of these lists no longer exists.')
+  want(tagIds.every(tagId => findTag(db, tagId)), 'tagIds', 'One of these tags no longer exists.')
   want(
     [gives.courseId, ...gives.endsCourseIds].every(courseId => courseId === null || findCourse(db, courseId)), 'courseId',
-    'One of these courses is not there any more.',
+    'One of these courses no longer exists.',
   )
   want(
     gives.courseId === null || !gives.endsCourseIds.includes(gives.courseId), 'endsCourseIds',
@@ -104,15 +104,15 @@ function problemsOf(db: Database, draft: OfferContent): FieldProblem[] {
   want(gives.fields.every(({ fieldId, value }) => {
     const field = findField(db, fieldId)
     return field && fitsField(field, value)
-  }), 'fields', 'A field that buying sets is not there any more, or its value does not fit.')
+  }), 'fields', 'A field that buying sets no longer exists, or its value does not fit.')
   want(
     gives.renewalFieldId === null || findField(db, gives.renewalFieldId)?.kind === 'date', 'renewalFieldId',
     'Choose a field that holds a date.',
   )
-  want(gives.fileId === null || findFile(db, gives.fileId) !== undefined, 'file', 'This file is not there any more.')
+  want(gives.fileId === null || findFile(db, gives.fileId) !== undefined, 'file', 'This file no longer exists.')
   want(
     picturesByIds(db, picturesOf(draft)).length === new Set(picturesOf(draft)).size, 'pictures',
-    'One of the pictures is not there any more.',
+    'One of the pictures no longer exists.',
   )
   return problems
 }
@@ -199,6 +199,6 @@ export function removeOffer(context: WorkspaceContext, id: number): void {
 
 export function offerOf(db: Database, id: number): OfferRow {
   const offer = findOffer(db, id)
-  if (!offer) throw new NotThere('This offer is not there any more.')
+  if (!offer) throw new NotThere('This offer no longer exists.')
   return offer
 }

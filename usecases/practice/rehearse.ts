@@ -94,7 +94,7 @@ export function keepRehearsal(context: WorkspaceContext, courseId: number, reade
 }
 
 export function forgetRehearsal(context: WorkspaceContext, courseId: number, id: number): void {
-  if (!transact(context, () => deleteRehearsal(context.db, courseId, id))) throw new NotThere('This rehearsal is not kept any more.')
+  if (!transact(context, () => deleteRehearsal(context.db, courseId, id))) throw new NotThere('This rehearsal is no longer kept.')
 }
 
 /** The copy in which the course runs as it is written now. Throws an {@link InputProblem} that says what is missing. */
@@ -132,7 +132,9 @@ async function tell(
     for (const { at, happen } of happenings(stage, personId, reader, joinedAt, zone)) {
       await play(stage, at)
       const problem = await happen()
-      if (problem) unmatched.push({ at, kind: 'payment-refused', says: problem, courseId: null, stepId: null, sort: 'reader' })
+      if (problem) {
+        unmatched.push({ at, kind: 'payment-refused', says: problem, about: problem, courseId: null, stepId: null, sort: 'reader' })
+      }
     }
     await play(stage, until)
     const happened = eventsOfPerson(db, personId).reverse().filter(({ kind }) => kind !== 'consent-recorded').map(lineOf)
@@ -196,7 +198,10 @@ const READER = [
 function lineOf(event: ToldEvent): StoryLine {
   const is = (kinds: readonly string[]) => kinds.includes(event.kind)
   return {
-    at: event.at, kind: event.kind, says: event.kind === 'opted-in' && event.pageId === null ? 'came to the door' : sayEvent(event),
+    at: event.at, kind: event.kind, says: event.kind === 'opted-in' && event.pageId === null ? 'arrived' : sayEvent(event),
+    about: JSON.stringify([
+      event.pageId, event.offerId, event.listName, event.tagName, event.linkLabel, event.fieldName, event.segmentName, event.detail,
+    ]),
     courseId: event.courseId, stepId: event.stepId, sort: is(MAIL) ? 'mail' : is(HELD) ? 'held' : is(READER) ? 'reader' : 'else',
   }
 }
@@ -217,6 +222,6 @@ function warnings(
 
 function courseOf({ db }: WorkspaceContext, id: number) {
   const course = findCourse(db, id)
-  if (!course) throw new NotThere('This course is not there any more.')
+  if (!course) throw new NotThere('This course no longer exists.')
   return course
 }

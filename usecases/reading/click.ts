@@ -24,7 +24,7 @@ export const TAKE_BACK_DAYS = 30
 function useOf(context: WorkspaceContext, outboxId: number, linkN: number): { email: OutboxRow, use: LinkUse } {
   const email = findEmail(context.db, outboxId)
   const use = email && linksOfMessage(context.db, email.messageId).find(({ n }) => n === linkN)
-  if (!use) throw new NotThere('This link is not known any more.')
+  if (!use) throw new NotThere('This link is no longer known.')
   return { email: email!, use }
 }
 

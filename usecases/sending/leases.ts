@@ -14,7 +14,7 @@ export interface Swept { givenBack: number, repeats: number }
 
 /** Takes back what ran out; in every round of the engine. */
 export const sweepLeases = (context: EngineContext): Swept =>
-  sweep(context, () => expiredLeases(context.db, context.system.now()), 'it was not heard of any more while it was handed over')
+  sweep(context, () => expiredLeases(context.db, context.system.now()), 'it was lost track of while it was being sent')
 
 /** What an engine that died was holding. Call only while no other engine runs. */
 export const recover = (context: EngineContext): Swept =>

@@ -37,6 +37,6 @@ export function saveSelling(context: WorkspaceContext, selling: Selling, secretP
 export function forgetUnmatchedPaymentEvent(context: WorkspaceContext, webhookId: string): void {
   const { db } = context
   transact(context, () => {
-    if (!forgetInVain(db, webhookId)) throw new NotThere('This is not there any more.')
+    if (!forgetInVain(db, webhookId)) throw new NotThere('This no longer exists.')
   })
 }

@@ -142,7 +142,7 @@ function doToOne(
       return done('erased')
     case 'rule': {
       const rule = findRule(db, spec.ruleId)
-      if (!rule) throw new Error('This house rule is not there any more.')
+      if (!rule) throw new Error('This house rule no longer exists.')
       const verdict = new Story(context).letAct(rule, taskAsEvent(task, personId, cause.at))
       return done(verdict === 'acts' ? 'acted' : verdict === 'does-not-fit' ? 'does-not-fit' : 'acted-before')
     }

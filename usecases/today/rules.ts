@@ -9,6 +9,6 @@ import { missingOf } from '../inner/rulesAtWork'
 export function ruleNotices({ db }: WorkspaceContext): Notice[] {
   return allRules(db).filter(rule => rule.on && missingOf(db, rule).length > 0).map(rule => ({
     tone: 'trouble' as const, title: 'A house rule stands still',
-    text: `Something it names is not there any more: ${sayRule(rule, ruleNamesOf(db))}`, to: `/house-rules/${rule.id}`,
+    text: `Something it names no longer exists: ${sayRule(rule, ruleNamesOf(db))}`, to: `/house-rules/${rule.id}`,
   }))
 }

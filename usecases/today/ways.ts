@@ -17,7 +17,7 @@ export function astrayNotices({ db }: WorkspaceContext): Notice[] {
   }))
 }
 
-/** Something that is named is not there any more: rules stand still and say so themselves. */
+/** Something that is named no longer exists: rules stand still and say so themselves. */
 export function goneNotices({ db }: WorkspaceContext): Notice[] {
   return namersOfGone(db).filter(({ namer }) => namer.kind !== 'rule').map(({ namer: { kind, id, name, inForce }, gone, needs }) => {
     const what = gone.map(one => THING_WORDS[one]).join(' and ')

@@ -23,7 +23,7 @@ const NOBODY: CourseCounts = { inside: 0, started: 0, finished: 0, left: 0 }
 export function courseView(context: WorkspaceContext, id: number): CourseView {
   return readTogether(context.db, () => {
     const course = findCourse(context.db, id)
-    if (!course) throw new NotThere('This course is not there any more.')
+    if (!course) throw new NotThere('This course no longer exists.')
     const { name, status, stoppedAt, draft, changedAt, published } = course
     return {
       id, name, status, stoppedAt, waitingToEnter: countWaitingToComeIn(context.db, id), draft, changedAt,

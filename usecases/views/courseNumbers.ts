@@ -18,7 +18,7 @@ export function courseNumbers(context: WorkspaceContext, courseId: number): Cour
   const { db } = context
   return readTogether(db, () => {
     const course = findCourse(db, courseId)
-    if (!course) throw new NotThere('This course is not there any more.')
+    if (!course) throw new NotThere('This course no longer exists.')
     const journeys = journeysOf(db, courseId)
     const { clickDays } = sellingOf(db)
     const bought = boughtBySteps(db, courseId, clickDays * DAY)

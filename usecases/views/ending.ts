@@ -14,7 +14,7 @@ import { NotThere } from '../problem'
 
 export function endingView({ db }: WorkspaceContext, thing: Thing): EndingView {
   return readTogether(db, () => {
-    if (!isThere(db, thing.kind, thing.id)) throw new NotThere('This is not there any more.')
+    if (!isThere(db, thing.kind, thing.id)) throw new NotThere('This no longer exists.')
     const uses = usesOf(db, thing)
     const rules = uses.some(({ kind }) => kind === 'rule') ? new Map(namesOfRules(db).map(({ id, name }) => [id, name])) : null
     return {

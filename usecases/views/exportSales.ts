@@ -19,7 +19,7 @@ const MOST = 1_000_000
 export function salesCsv({ db }: WorkspaceContext, offerId: number): string {
   return readTogether(db, () => {
     const offer = findOffer(db, offerId)
-    if (!offer) throw new NotThere('This offer is not there any more.')
+    if (!offer) throw new NotThere('This offer no longer exists.')
     const { zone } = workspaceOf(db)
     const all = {
       offerId, from: 0, to: Number.MAX_SAFE_INTEGER, clickMs: sellingOf(db).clickDays * DAY, state: 'bought' as const, couponId: null,

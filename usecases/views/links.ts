@@ -36,7 +36,7 @@ export function linkView(context: WorkspaceContext, { id, days }: { id: number, 
   const { db } = context
   return readTogether(db, () => {
     const link = findLink(db, id)
-    if (!link || !isInLibrary(db, id)) throw new NotThere('This link is not there any more.')
+    if (!link || !isInLibrary(db, id)) throw new NotThere('This link no longer exists.')
     const { name, url, note, does, asks, checkedAt, trouble, troubleSinceAt } = link
     const clicks = clicksOfLink(db, id)
     const times = new Map<number, { at: number, times: number }>()

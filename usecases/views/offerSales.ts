@@ -21,7 +21,7 @@ export function offerSales(context: WorkspaceContext, query: SalesQuery): SalesV
   const { db } = context
   return readTogether(db, () => {
     const offer = findOffer(db, query.id)
-    if (!offer) throw new NotThere('This offer is not there any more.')
+    if (!offer) throw new NotThere('This offer no longer exists.')
     const { zone } = workspaceOf(db)
     const { clickDays } = sellingOf(db)
     const last = localOf(context.clock.now(), zone).date

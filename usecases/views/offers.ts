@@ -45,7 +45,7 @@ export const offerLines = (context: WorkspaceContext): OfferLine[] => readTogeth
 export const offerView = (context: WorkspaceContext, id: number): OfferView => readTogether(context.db, () => {
   const { db } = context
   const offer = findOffer(db, id)
-  if (!offer) throw new NotThere('This offer is not there any more.')
+  if (!offer) throw new NotThere('This offer no longer exists.')
   const { draft, published } = offer
   const now = context.clock.now()
   const leadsTo = allCourses(db)

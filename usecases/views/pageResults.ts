@@ -18,7 +18,7 @@ export function pageResults(context: WorkspaceContext, { id, days }: { id: numbe
   const { db } = context
   return readTogether(db, () => {
     const page = findPage(db, id)
-    if (!page) throw new NotThere('This page is not there any more.')
+    if (!page) throw new NotThere('This page no longer exists.')
     const { zone } = workspaceOf(db)
     const last = localOf(context.clock.now(), zone).date
     const first = addDays(last, 1 - days)

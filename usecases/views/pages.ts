@@ -30,7 +30,7 @@ export const pageView = (context: WorkspaceContext, id: number): PageView => rea
 
 function checkPage(context: WorkspaceContext, id: number): PageView {
   const page = findPage(context.db, id)
-  if (!page) throw new NotThere('This page is not there any more.')
+  if (!page) throw new NotThere('This page no longer exists.')
   const leadsTo = allCourses(context.db)
     .filter(course => course.status === 'running' && starts(course.id, course.published!, {
       ...givenBy(page.draft), courseId: page.draft.courseId,

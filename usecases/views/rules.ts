@@ -54,7 +54,7 @@ export function ruleView(context: WorkspaceContext, id: number): RuleView {
   const { db } = context
   return readTogether(db, () => {
     const rule = findRule(db, id)
-    if (!rule) throw new NotThere('This house rule is not there any more.')
+    if (!rule) throw new NotThere('This house rule no longer exists.')
     const now = context.clock.now()
     const names = ruleNamesOf(db)
     const fits = whoFits(rule, fittingOf(db))
@@ -78,7 +78,7 @@ export function chainOf(context: WorkspaceContext, firingId: number): ChainView 
   const { db } = context
   return readTogether(db, () => {
     const firing = findFiring(db, firingId)
-    if (!firing) throw new NotThere('This is not known any more.')
+    if (!firing) throw new NotThere('This is no longer known.')
     const { personId, rootId } = firing
     const story = new Story(context)
     const events = eventsOfPerson(db, personId).filter(({ id }) => id >= rootId).reverse()

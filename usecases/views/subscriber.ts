@@ -34,7 +34,7 @@ export function subscriberView(context: WorkspaceContext, id: number): Subscribe
   const { db } = context
   return readTogether(db, () => {
     const person = findPerson(db, id)
-    if (!person) throw new NotThere('This subscriber is not there any more.')
+    if (!person) throw new NotThere('This subscriber no longer exists.')
     const names = new Map(offerNames(db).map(({ id: offerId, name }) => [offerId, name]))
     /** Nothing of an offer that was deleted. */
     const nameOf = (offerId: number) => names.has(offerId) ? [names.get(offerId)!] : []

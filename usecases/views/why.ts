@@ -40,7 +40,7 @@ function whyOfSend(context: WorkspaceContext, personId: number, of: SendOf): str
   return readTogether(db, () => {
     const person = findPerson(db, personId)
     const send = findSend(db, of)
-    if (!person || !send) throw new NotThere('This email or this subscriber is not there any more.')
+    if (!person || !send) throw new NotThere('This email or this subscriber no longer exists.')
     const { zone } = workspaceOf(db)
     const emails = emailsOfPerson(db, personId).filter(email => keyOfSend(email) === keyOfSend(of))
     const listId = emails[0]?.listId ?? send.listId
@@ -75,7 +75,7 @@ function whyOfStep(context: WorkspaceContext, personId: number, courseId: number
     const course = findCourse(db, courseId)
     const running = course?.published ? emailsOf(course.published) : []
     const step = [...running, ...course ? emailsOf(course.draft) : []].find(one => one.id === stepId)
-    if (!person || !course || !step) throw new NotThere('This email or this subscriber is not there any more.')
+    if (!person || !course || !step) throw new NotThere('This email or this subscriber no longer exists.')
     // Someone may stand before a fork or in a hold: the place is that among all steps.
     const order = course?.published ? allSteps<DraftStep>(course.published.steps).map(({ id }) => id) : []
     const title = (id: string | null) => {

@@ -12,7 +12,7 @@ const leaf = defineModel<Extract<Leaf, { kind: 'purchase' | 'spent' | 'no-more' 
 defineProps<{ label: string }>()
 const parts = useParts()
 const FATES: { value: PurchaseFate, name: string }[] = [
-  { value: 'bought', name: 'bought' }, { value: 'owned', name: 'have now' }, { value: 'over', name: 'do not have any more' },
+  { value: 'bought', name: 'bought' }, { value: 'owned', name: 'have now' }, { value: 'over', name: 'no longer have' },
   { value: 'refunded', name: 'got money back for' }, { value: 'disputed', name: 'ask the bank for the money of' },
   { value: 'refused', name: 'could not pay again for' }, { value: 'began', name: 'went to pay for' },
   { value: 'abandoned', name: 'did not pay in time for' },

@@ -28,7 +28,7 @@ watch(visible, (open) => {
 
 const WHAT: Record<StepChange, string> = {
   added: 'is new', removed: 'is taken out', moved: 'is in another place', retimed: 'goes at another time', reworded: 'says something else',
-  paused: 'is paused', resumed: 'is not paused any more', changed: 'is set otherwise',
+  paused: 'is paused', resumed: 'is no longer paused', changed: 'is set otherwise',
 }
 const ENTRY_PARTS: Record<EntryPart, string> = {
   listId: 'the list it belongs to', wayInTagIds: 'the tags that start it', wayInListIds: 'the lists that start it',

@@ -45,7 +45,7 @@ function since(at: number): string {
 function waitsFor({ stillSince, pausedUntilAt, dueAt, held }: CourseStanding['rows'][number]): string {
   if (stillSince !== null) return 'stands still, by your hand'
   if (pausedUntilAt !== null) return `paused by themselves until ${sayMoment(pausedUntilAt, props.zone)}`
-  if (dueAt === null) return 'until the step is written, or not paused any more'
+  if (dueAt === null) return 'until the step is written, or no longer paused'
   return held ? `what the hold waits for, at most until ${sayMoment(dueAt, props.zone)}` : sayMoment(dueAt, props.zone)
 }
 const COLUMNS: PlainColumn[] = [

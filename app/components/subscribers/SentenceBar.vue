@@ -24,9 +24,9 @@ const { busy, problem, attempt } = useAttempt()
 
 type Action = 'give-tag' | 'take-tag' | 'put-on-list' | 'take-off-list' | 'set-field' | 'enrol' | 'export' | 'erase'
 const ACTIONS: { value: Action, name: string }[] = [
-  { value: 'give-tag', name: 'give the tag' }, { value: 'take-tag', name: 'take away the tag' },
-  { value: 'put-on-list', name: 'put on the list' }, { value: 'take-off-list', name: 'take off the list' },
-  { value: 'set-field', name: 'set the field' }, { value: 'enrol', name: 'begin the course' }, { value: 'export', name: 'export as CSV' },
+  { value: 'give-tag', name: 'add the tag' }, { value: 'take-tag', name: 'remove the tag' },
+  { value: 'put-on-list', name: 'add to the list' }, { value: 'take-off-list', name: 'remove from the list' },
+  { value: 'set-field', name: 'set the field' }, { value: 'enrol', name: 'start the course' }, { value: 'export', name: 'export as CSV' },
   { value: 'erase', name: 'erase for good' },
 ]
 const action = ref<Action>('give-tag')
@@ -103,9 +103,9 @@ async function doIt() {
 <template>
   <form class="bar" aria-label="What to do with these people" @submit.prevent="action === 'erase' ? erasing = true : doIt()">
     <span class="with">
-      <template v-if="picked.length">With the {{ sayNumber(picked.length) }} picked:</template>
-      <template v-else-if="total === 1">With this one person:</template>
-      <template v-else>With these {{ total === null ? 'people, being counted' : sayPeople(total) }}:</template>
+      <template v-if="picked.length">{{ sayNumber(picked.length) }} selected:</template>
+      <template v-else-if="total === 1">1 person:</template>
+      <template v-else>{{ total === null ? 'Counting people' : sayPeople(total) }}:</template>
     </span>
     <Select v-model="action" :options="ACTIONS" option-label="name" option-value="value" size="small" aria-label="What to do" />
     <Select
@@ -126,13 +126,13 @@ async function doIt() {
     <Button
       v-else type="submit" :label="label" severity="secondary" size="small" :loading="busy"
       :disabled="people === 0 || (!!WHAT[action] && which === null)" />
-    <p v-if="action === 'export'" class="second small">With the columns that are shown; cells that a spreadsheet would take for formulas are
-      defused.</p>
+    <p v-if="action === 'export'" class="second small">With the columns that are shown; cells that a spreadsheet could run as formulas are
+      made harmless.</p>
     <p v-if="problem && !erasing" class="problem small" role="alert">{{ problem.of('typed') ?? problem.message }}</p>
   </form>
   <Dialog v-model:visible="erasing" modal header="Erase for good" :style="{ width: '460px' }">
     <form class="fields" @submit.prevent="doIt">
-      <p>What is personal about {{ sayPeople(people) }} goes and cannot be brought back: addresses, names, fields, tags, lists, emails in the practice mailbox. What would still be sent is withdrawn. The counts stay. An import cannot bring them back; they can, by opting in.</p>
+      <p>This erases all personal data of {{ sayPeople(people) }}: addresses, names, fields, tags, lists and emails in the practice mailbox. It cannot be undone. Emails not sent yet are withdrawn, and totals stay as they are. An import cannot bring them back; they can opt in again.</p>
       <div class="field">
         <label for="erase-number">Type the number {{ people }} to erase them</label>
         <InputText id="erase-number" v-model="number" inputmode="numeric" autofocus autocomplete="off" />

@@ -96,7 +96,7 @@ const thenProblem = (n: number) =>
     <template v-else-if="typed && parts && says">
       <PageHead :title="id === null ? 'New house rule' : 'House rule'" :back="{ to: '/house-rules', name: 'House rules' }">
         <template v-if="!view">Read it like a sentence. It acts on what happens from the moment it is saved.</template>
-        <template v-else-if="view.line.missing.length">It stands still: something it names is not there any more.</template>
+        <template v-else-if="view.line.missing.length">It stands still: something it names no longer exists.</template>
         <template v-else>
           {{ view.line.on ? 'At work' : 'Off' }}. In the last 30 days it acted
           <template v-if="view.line.times30">{{ saySome(view.line.times30, 'time', 'times') }}, on <NuxtLink :to="peopleOfRule(view.line.id)">{{ sayPeople(view.line.people30) }}</NuxtLink>.</template>

@@ -69,7 +69,7 @@ async function switchRule(rule: RuleLine, on: boolean) {
           <div class="says">
             <NuxtLink :to="`/house-rules/${rule.id}`" class="open"><RuleSentence :said="rule.said" /></NuxtLink>
             <p v-if="rule.missing.length" class="small brick-text">It stands still: a
-              {{ rule.missing.map(kind => THING_WORDS[kind].one).join(' and a ') }} that it names is not there any more.</p>
+              {{ rule.missing.map(kind => THING_WORDS[kind].one).join(' and a ') }} that it names no longer exists.</p>
             <p v-if="rule.note" class="second small">{{ rule.note }}</p>
             <p v-else-if="rule.shortForm" class="second small">Stands on the tag as what follows from it.</p>
           </div>

@@ -54,7 +54,7 @@ const takeAway = () => remove({
 <template>
   <div>
     <ProblemNote v-if="loading || partsProblem" :of="loading || partsProblem" />
-    <p v-else-if="segments && id !== null && !saved" class="note brick" role="alert">This segment is not there any more.</p>
+    <p v-else-if="segments && id !== null && !saved" class="note brick" role="alert">This segment no longer exists.</p>
     <template v-else-if="typed && parts">
       <PageHead :title="id === null ? 'New segment' : saved?.name ?? ''" :back="{ to: '/segments', name: 'Segments' }">
         <template v-if="saved && saved.people !== null">{{ sayPeople(saved.people) }} as saved. In the last 30 days {{ sayNumber(saved.entered30) }} came in and {{ sayNumber(saved.left30) }} went out<template v-if="changed">; what you change here counts once it is saved</template>.</template>

@@ -11,7 +11,7 @@ import { catchUp } from './reacting'
 /** Sets or, with null, forgets what is known of someone. Does nothing if it is known already. Throws if the value does not fit. */
 export function setField(db: Database, personId: number, fieldId: number, value: FieldValue | null, cause: Cause): boolean {
   const field = findField(db, fieldId)
-  if (!field) throw new NotThere('This field is not there any more.')
+  if (!field) throw new NotThere('This field no longer exists.')
   if (value !== null && !fitsField(field, value)) {
     throw new InputProblem([{ field: `fields.${fieldId}`, problem: `This does not fit ${field.name}.` }])
   }

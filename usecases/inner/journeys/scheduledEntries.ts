@@ -52,7 +52,7 @@ export function enrolSince(
 ): 'enrolled' | 'stays-out' | 'past-its-end' {
   const { courseId, personId, at } = way
   const course = findCourse(db, courseId)
-  if (!course) throw new NotNow('This course is not there any more.')
+  if (!course) throw new NotNow('This course no longer exists.')
   const person = findPerson(db, personId)!
   const program = programOfVersion(db, course.versionId!)
   const joinedAt = Math.min(at, hasSince(db, personId, entryTriggersOf(courseId, course.published!)) ?? at)
