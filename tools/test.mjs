@@ -66,6 +66,7 @@ await main(async () => {
   rmSync(RESULTS, { recursive: true, force: true })
   // Neither writes what the other reads, and each keeps one processor busy.
   await Promise.all([check('Lint', bin('eslint'), ['.', '--max-warnings=0']), check('Types', process.execPath, ['tools/types.mjs'])])
+  await check('Words', process.execPath, ['tools/words.mjs'])
   // The last files of the tests leave a processor idle, which builds meanwhile.
   await Promise.all([vitest('Unit, service and reference tests', 'source'), build()])
   await vitest('Tests of the built application', 'built')

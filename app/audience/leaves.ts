@@ -20,53 +20,53 @@ export function leafChoices(parts: ConditionParts, now: Instant, zone: ZoneName)
   const choice = (value: string, name: string, group: string, leaf: (() => Leaf) | null): LeafChoice[] =>
     leaf ? [{ value, name, group, make: leaf }] : []
   return [
-    ...choice('tag', 'Tag', 'Marks', tag ? () => ({ kind: 'tag', tagId: tag.id, since: null }) : null),
-    ...choice('list', 'List', 'Marks', list ? () => ({ kind: 'list', listId: list.id, is: 'joined' }) : null),
-    ...choice('segment', 'Segment', 'Marks', segment ? () => ({ kind: 'segment', segmentId: segment.id }) : null),
-    ...choice('status', 'Status', 'Standing', () => ({ kind: 'status', is: ['active'] })),
-    ...choice('may-be-mailed', 'May be mailed', 'Standing', () => ({ kind: 'may-be-mailed' })),
-    ...choice('score', 'Score', 'Standing', () => ({ kind: 'score', atLeast: 15 })),
-    ...choice('consent', 'Consent', 'Standing', () => ({ kind: 'consent', is: 'on-record' })),
-    ...choice('arrived', 'Arrival', 'Coming in', () => ({ kind: 'arrived', when: { kind: 'last-days', days: 30 } })),
-    ...choice('source', 'Where they came from', 'Coming in', () => ({ kind: 'source', is: parts.sources[0] ?? '' })),
+    ...choice('tag', 'Tag', 'Tags and lists', tag ? () => ({ kind: 'tag', tagId: tag.id, since: null }) : null),
+    ...choice('list', 'List', 'Tags and lists', list ? () => ({ kind: 'list', listId: list.id, is: 'joined' }) : null),
+    ...choice('segment', 'Segment', 'Tags and lists', segment ? () => ({ kind: 'segment', segmentId: segment.id }) : null),
+    ...choice('status', 'Status', 'Status', () => ({ kind: 'status', is: ['active'] })),
+    ...choice('may-be-mailed', 'Can be emailed', 'Status', () => ({ kind: 'may-be-mailed' })),
+    ...choice('score', 'Score', 'Status', () => ({ kind: 'score', atLeast: 15 })),
+    ...choice('consent', 'Consent', 'Status', () => ({ kind: 'consent', is: 'on-record' })),
+    ...choice('arrived', 'Date added', 'Joining', () => ({ kind: 'arrived', when: { kind: 'last-days', days: 30 } })),
+    ...choice('source', 'How they were added', 'Joining', () => ({ kind: 'source', is: parts.sources[0] ?? '' })),
     ...choice(
-      'opted-in', 'Opt-in on a page', 'Coming in',
+      'opted-in', 'Opt-in on a page', 'Joining',
       page ? () => ({ kind: 'opted-in', pageId: page.id, within: null, touchId: null, did: 'pressed' }) : null,
     ),
     ...choice(
-      'brought', 'What brought them', 'Coming in',
+      'brought', 'Source', 'Joining',
       parts.brought[0] ? () => ({ kind: 'brought', by: 'first', source: parts.brought[0]!.source }) : null,
     ),
-    ...choice('email', 'An email', 'Reading', () => ({
+    ...choice('email', 'Email', 'Activity', () => ({
       kind: 'email', fate: 'opened', which: null, within: { kind: 'last-days', days: 30 }, times: 1, url: null,
     })),
     ...choice(
-      'followed', 'A tracked link', 'Reading',
+      'followed', 'Tracked link', 'Activity',
       parts.links[0] ? () => ({ kind: 'followed', linkId: parts.links[0]!.id, within: null, times: 1 }) : null,
     ),
     ...choice(
-      'rule-acted', 'A house rule', 'Reading',
+      'rule-acted', 'House rule', 'Activity',
       parts.rules[0] ? () => ({ kind: 'rule-acted', ruleId: parts.rules[0]!.id, within: null }) : null,
     ),
     ...choice(
-      'last-read', 'Last sign of reading', 'Reading', () => ({ kind: 'last-read', by: 'reader', within: { kind: 'last-days', days: 90 } }),
+      'last-read', 'Opened or clicked', 'Activity', () => ({ kind: 'last-read', by: 'reader', within: { kind: 'last-days', days: 90 } }),
     ),
-    ...choice('course', 'Course', 'Reading', course ? () => ({ kind: 'course', courseId: course.id, is: 'inside', stepId: null }) : null),
-    ...choice('purchase', 'Purchase', 'Buying', offer ? () => ({
+    ...choice('course', 'Course', 'Activity', course ? () => ({ kind: 'course', courseId: course.id, is: 'inside', stepId: null }) : null),
+    ...choice('purchase', 'Purchase', 'Purchases', offer ? () => ({
       kind: 'purchase', fate: 'bought', offerId: null, within: null, times: 1,
     }) : null),
     ...choice(
-      'spent', 'Money paid in all', 'Buying',
+      'spent', 'Total paid', 'Purchases',
       offer ? () => ({ kind: 'spent', currency: parts.currencies[0]!, atLeast: 0, offerId: null }) : null,
     ),
-    ...choice('no-more', 'Said no more', 'Buying', offer ? () => ({ kind: 'no-more', offerId: offer.id }) : null),
-    ...choice('waits', 'Waits to buy', 'Buying', offer ? () => ({ kind: 'waits', offerId: offer.id }) : null),
-    ...choice('country', 'Country', 'Facts', () => ({ kind: 'country', is: [], unknown: false })),
-    ...choice('zone', 'Time zone', 'Facts', () => ({ kind: 'zone', is: [zone] })),
+    ...choice('no-more', 'Said no more', 'Purchases', offer ? () => ({ kind: 'no-more', offerId: offer.id }) : null),
+    ...choice('waits', 'On a waiting list', 'Purchases', offer ? () => ({ kind: 'waits', offerId: offer.id }) : null),
+    ...choice('country', 'Country', 'About them', () => ({ kind: 'country', is: [], unknown: false })),
+    ...choice('zone', 'Time zone', 'About them', () => ({ kind: 'zone', is: [zone] })),
     ...parts.fields.flatMap(field => choice(
-      `field-${field.id}`, field.name, 'Facts', () => ({ kind: 'field', fieldId: field.id, test: newTest(field, localOf(now, zone).date) }),
+      `field-${field.id}`, field.name, 'About them', () => ({ kind: 'field', fieldId: field.id, test: newTest(field, localOf(now, zone).date) }),
     )),
-    ...choice('sample', 'A sample', 'Others', () => ({ kind: 'sample', hundredths: 1000, salt: 1 })),
+    ...choice('sample', 'Random sample', 'Other', () => ({ kind: 'sample', hundredths: 1000, salt: 1 })),
   ]
 }
 
@@ -88,7 +88,7 @@ export function testsOf(kind: FieldKind, today: string): { value: string, name: 
   const test = (value: string, name: string, make: () => FieldTest) => ({ value, name, make })
   switch (kind) {
     case 'text':
-      return [...([['contains', 'has in it'], ['equal', 'is'], ['begins', 'begins with']] as const).map(([is, name]) =>
+      return [...([['contains', 'contains'], ['equal', 'is'], ['begins', 'begins with']] as const).map(([is, name]) =>
         test(is, name, () => ({ is, text: '' }))), known]
     case 'number':
       return [...([
@@ -101,10 +101,10 @@ export function testsOf(kind: FieldKind, today: string): { value: string, name: 
         ...([['after', 'is after'], ['before', 'is before'], ['on', 'is on']] as const).map(([is, name]) =>
           test(is, name, () => ({ is, date: today }))),
         ...([
-          ['last-days', 'is today or in so many days before'], ['next-days', 'is today or in so many days after'],
+          ['last-days', 'is in the last … days, or today'], ['next-days', 'is in the next … days, or today'],
         ] as const).map(([is, name]) => test(
           is, name, () => ({ is, days: 7 }),
-        )), test('day', 'comes round so many days ago, every year', () => ({ is: 'day', days: 0, yearly: true })), known,
+        )), test('day', 'came round … days ago, every year', () => ({ is: 'day', days: 0, yearly: true })), known,
       ]
     default:
       return [test('one-of', 'is one of', () => ({ is: 'one-of', values: [] })), known]

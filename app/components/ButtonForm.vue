@@ -45,7 +45,7 @@ watch(typed, () => emit('change', { ...typed }))
     <SelectField
       v-model="typed.tagId" label="A click gives the tag" :options="tags.map(({ id, name }) => ({ name, value: id }))" size="small"
       placeholder="none" show-clear filter />
-    <label v-if="typed.tagId" class="asks small"><Checkbox v-model="typed.asks" binary /> only after a second press on our page</label>
+    <label v-if="typed.tagId" class="asks small"><Checkbox v-model="typed.asks" binary /> only after a second click on our page</label>
     <Button icon="pi pi-trash" size="small" severity="secondary" aria-label="Remove the button" @click="emit('remove')" />
   </div>
 </template>

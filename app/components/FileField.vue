@@ -44,7 +44,7 @@ function clear() {
   </p>
   <p class="acts">
     <Button
-      size="small" severity="secondary" :label="fileId ? 'Another file' : 'Bring a file'" icon="pi pi-upload" :loading="busy"
+      size="small" severity="secondary" :label="fileId ? 'Another file' : 'Add a file'" icon="pi pi-upload" :loading="busy"
       @click="input!.click()" />
     <Button v-if="clearable || fileId" size="small" severity="secondary" label="No file" @click="clear" />
     <input ref="input" type="file" :aria-label="label" hidden @change="bring" />

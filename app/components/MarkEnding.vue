@@ -64,7 +64,7 @@ const remove = () => attempt(async () => {
     <form v-else class="fields" @submit.prevent="remove">
       <p>
         {{ sayPeople(line.people) }} {{ line.people === 1 ? 'has' : 'have' }} it and would
-        {{ kind === 'tag' ? 'lose it' : 'be on it no more' }}.<template v-if="line.uses.length"> And:</template>
+        {{ kind === 'tag' ? 'lose it' : 'no longer be on it' }}.<template v-if="line.uses.length"> And:</template>
       </p>
       <UsesOf :kind="kind" :id="line.id" @told="view => { blocked = view.blocked; nextTick(show) }" />
       <p v-if="blocked && others.length">

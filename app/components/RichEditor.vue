@@ -59,7 +59,7 @@ const more = computed<Tool[]>(() => !props.forEmail ? [] : [
   ...props.forEmail === 'own'
     ? hasOwn.value ? [] : [{
       name: 'Put the button back', icon: 'pi pi-stop',
-      do: () => editor.chain().focus().insertContent({ type: 'ownButton', attrs: { label: 'Words of the button' } }).run(),
+      do: () => editor.chain().focus().insertContent({ type: 'ownButton', attrs: { label: 'Button text' } }).run(),
     }]
     : [{ name: 'Button', icon: 'pi pi-stop', do: addButton }],
 ])
@@ -71,7 +71,7 @@ function insertPlaceholder(fallback: string) {
 }
 function addButton() {
   editor.chain().focus()
-    .insertContent({ type: 'button', attrs: { label: 'Words of the button', url: 'https://', tagId: null, linkId: null, asks: false } }).run()
+    .insertContent({ type: 'button', attrs: { label: 'Button text', url: 'https://', tagId: null, linkId: null, asks: false } }).run()
   // Stand on it, so that its form opens.
   const { state } = editor
   for (let at = state.selection.from; at >= 0; at--) {

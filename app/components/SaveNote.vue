@@ -5,7 +5,7 @@ import type { Draft, SaveState } from '~/composables/useDraft'
 defineProps<{ draft: Pick<Draft, 'keepMine' | 'takeTheirs'>, state: SaveState, problem: string | null }>()
 const WORDS: Record<SaveState, string> = {
   saved: 'Saved', typing: 'Saving soon', saving: 'Saving', failed: 'Not saved',
-  elsewhere: 'Not saved: this was changed in another window meanwhile.',
+  elsewhere: 'Not saved: this was changed in another window.',
 }
 </script>
 
@@ -13,7 +13,7 @@ const WORDS: Record<SaveState, string> = {
   <span class="save" :class="state" role="status">
     {{ WORDS[state] }}<template v-if="state === 'failed' && problem">: {{ problem }}</template>
   </span>
-  <template v-if="state === 'elsewhere'"> <button type="button" class="link-button small" @click="draft.takeTheirs()">Show what stands there</button> <button type="button" class="link-button small" @click="draft.keepMine()">Keep what stands here</button></template>
+  <template v-if="state === 'elsewhere'"> <button type="button" class="link-button small" @click="draft.takeTheirs()">Show the other version</button> <button type="button" class="link-button small" @click="draft.keepMine()">Keep this version</button></template>
 </template>
 
 <style scoped>

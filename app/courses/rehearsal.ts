@@ -15,12 +15,12 @@ export function sayReader(
       ? 'opens nothing'
       : `opens ${opens.which === 'all' ? 'every email' : some(opens.stepIds.length)} after ${saySpan(opens.after)}`,
     clicks.which === 'none'
-      ? 'follows no link'
-      : `follows the first link of ${clicks.which === 'all' ? 'each' : some(clicks.stepIds.length)} ${saySpan(clicks.after)} later`,
+      ? 'clicks nothing'
+      : `clicks the first link of ${clicks.which === 'all' ? 'each' : some(clicks.stepIds.length)} ${saySpan(clicks.after)} later`,
     ...buys
       ? [`buys ${offers.find(({ id }) => id === buys.offerId)?.name ?? 'an offer that is gone'} on day ${buys.day} at ${buys.time}`]
       : [],
-    ...leaves ? [`leaves everything on day ${leaves.day}`] : [],
+    ...leaves ? [`unsubscribes on day ${leaves.day}`] : [],
   ]
   return parts.join('; ')
 }
@@ -32,8 +32,8 @@ export function sayWarning(warning: Warning, zone: ZoneName): string {
     case 'close': {
       const ms = warning.at - warning.before
       return ms === 0
-        ? 'together with the one before'
-        : `only ${ms < HOUR ? `${Math.round(ms / MINUTE)} minutes` : `${Math.round(ms / HOUR * 10) / 10} hours`} after the one before`
+        ? 'at the same time as the previous one'
+        : `only ${ms < HOUR ? `${Math.round(ms / MINUTE)} minutes` : `${Math.round(ms / HOUR * 10) / 10} hours`} after the previous one`
     }
     case 'closed': return `after ${warning.offer} has closed, on ${sayMoment(warning.closedAt, zone)}`
   }

@@ -12,10 +12,10 @@ export const freshId = () => crypto.randomUUID().slice(0, 8)
 export const STEP_KINDS: { kind: DraftStep['kind'], name: string, icon: string, hint: string }[] = [
   { kind: 'email', name: 'an email', icon: 'pi pi-envelope', hint: 'something to read' },
   { kind: 'hold', name: 'a hold', icon: 'pi pi-pause', hint: 'wait until something happens, at most so long' },
-  { kind: 'fork', name: 'a fork', icon: 'pi pi-share-alt', hint: 'go on differently for different people' },
-  { kind: 'do', name: 'something done', icon: 'pi pi-check-square', hint: 'give a tag, put on a list, make a to-do …' },
-  { kind: 'jump', name: 'a jump', icon: 'pi pi-replay', hint: 'go on before another step' },
-  { kind: 'end', name: 'an end', icon: 'pi pi-stop', hint: 'the course is over here' },
+  { kind: 'fork', name: 'a fork', icon: 'pi pi-share-alt', hint: 'different paths for different people' },
+  { kind: 'do', name: 'something done', icon: 'pi pi-check-square', hint: 'add a tag, add to a list, add a to-do …' },
+  { kind: 'jump', name: 'a jump', icon: 'pi pi-replay', hint: 'continue at another step' },
+  { kind: 'end', name: 'an end', icon: 'pi pi-stop', hint: 'the course ends here' },
 ]
 
 /** `first`: it would be the first of the course. */
@@ -73,13 +73,13 @@ export function sayStep(step: DraftStep, names: RuleNames, title: (stepId: strin
     case 'email': return step.content.workingTitle || plainLine(step.content.subject) || 'Empty email'
     case 'hold': return `Hold until ${sayUntil(step.until, names, title)}, at most ${saySpan(step.atMost)}`
     case 'fork':
-      if (!step.ways.every(({ who }) => isSaid(who))) return 'A fork … say for whom'
+      if (!step.ways.every(({ who }) => isSaid(who))) return 'A fork … choose for whom'
       return upper(step.ways.map(({ who }) => `people ${sayCondition(who, names)}?`).join(' Else, '))
     case 'do': return step.then.length === 0
-      ? 'Nothing is done yet'
+      ? 'No actions yet'
       : upper(step.then.map(action => sayAction(action, names)).join(', then '))
-    case 'jump': return step.toId ? `Go on before “${title(step.toId)}”` : 'Go on before … say which step'
-    case 'end': return 'The course is over here'
+    case 'jump': return step.toId ? `Continue at “${title(step.toId)}”` : 'Continue at … choose a step'
+    case 'end': return 'The course ends here'
   }
 }
 
@@ -93,5 +93,5 @@ export function sayWay(step: DraftStep, wayId: string, names: RuleNames): string
   if (wayId === OTHERWISE) return 'Everybody else'
   const way = step.kind === 'fork' ? step.ways.find(({ id }) => id === wayId) : undefined
   if (!way) return ''
-  return isSaid(way.who) ? `People ${sayCondition(way.who, names)}` : 'Say for whom'
+  return isSaid(way.who) ? `People ${sayCondition(way.who, names)}` : 'Choose for whom'
 }

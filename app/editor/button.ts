@@ -21,6 +21,6 @@ export const EmailButton = Node.create({
     return ['div', mergeAttributes(HTMLAttributes, {
       'class': 'email-button', 'data-button': label, 'data-url': url, 'data-tag': tagId ?? '', 'data-link': linkId ?? '',
       'data-asks': asks ? 'yes' : '',
-    }), ['span', {}, label || 'Words of the button']]
+    }), ['span', {}, label || 'Button text']]
   },
 })

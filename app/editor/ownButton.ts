@@ -16,7 +16,7 @@ export const OwnButton = Node.create({
     const { label } = node.attrs as { label: string }
     return [
       'div', mergeAttributes(HTMLAttributes, { 'class': 'email-button own', 'data-own-button': label }),
-      ['span', {}, label || 'Words of the button'],
+      ['span', {}, label || 'Button text'],
     ]
   },
 })

@@ -152,7 +152,7 @@ const { makePage, makeCourse } = useMaking()
     </template>
 
     <NameDialog
-      v-model:visible="newPage" title="New opt-in page" label="What you call it; visitors do not see this" example="Sheet kit"
+      v-model:visible="newPage" title="New opt-in page" label="Name, for you only; visitors do not see it" example="Sheet kit"
       action="Make the page" :make="makePage" />
     <NameDialog
       v-model:visible="newCourse" title="New course" label="Name of the email course" example="Five evenings, one book"

@@ -56,7 +56,7 @@ async function saved() {
           <p class="whole"><NuxtLink to="/keys">Keys for programs</NuxtLink></p>
         </section>
         <section class="panel panel-body" aria-labelledby="whole">
-          <h2 id="whole">Everything, to keep or to take along</h2>
+          <h2 id="whole">Export everything</h2>
           <p class="second">Lists, tags, fields, segments, pages, courses and everybody with their whole history, as one open JSON file. Table by table, <NuxtLink to="/subscribers">Subscribers</NuxtLink> exports CSV.</p>
           <p class="whole"><a :href="hrefOf('GET /workspace/export', {})" download>Export the whole workspace as JSON</a></p>
         </section>

@@ -165,7 +165,7 @@ export const DEFINITION_OPERATIONS: readonly Operation[] = [
   published('offers', 'offer'),
   {
     method: 'DELETE', path: '/offers/{id}/publish', scope: 'offers:write', summary: 'Takes an offer down', status: 204, example: {},
-    description: 'Nobody can buy it any more; who bought it keeps it.', run: call => takeOfferDown(call.context, of(call)),
+    description: 'Nobody can buy it from then on; buyers keep it.', run: call => takeOfferDown(call.context, of(call)),
   },
   ...usual('course', 'courses', 'course', {
     draft: 'It is a draft: nobody is in it before it is started.',

@@ -29,7 +29,7 @@ export default defineEventHandler((event) => {
         }), 200, redirectsOf(content))
       case 'counted-already':
         return page(event, renderThanks({ ...face, thanks, ...getQuery(event).done !== '1'
-          && { note: `You said yes ${say(view.endedAt)}. It counts once, and nothing was sent a second time.` } }))
+          && { note: `You confirmed ${say(view.endedAt)}. It counts once, and nothing was sent a second time.` } }))
       case 'too-late':
         return page(event, renderConfirm({
           ...shown, offers: view.slug === null ? null : 'again', headline: 'This was too late',

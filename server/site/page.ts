@@ -77,7 +77,7 @@ export function troublePage(event: H3Event, error: unknown): string {
   const trouble = databaseTrouble(error)
   if (!known) log.error({ err: error }, trouble?.sentence ?? 'a public page failed')
   return page(event, renderNotice({
-    title: known ? 'There is nothing here' : 'This did not work',
+    title: known ? 'Page not found' : 'This did not work',
     text: known ? error.message : 'Something went wrong on our side. Please try again in a moment.',
     senderName: nameOf(event),
     files: FILES,

@@ -22,7 +22,7 @@ export default defineEventHandler((event) => {
     const { outcome, offer, address } = waitView(context, readWaitToken(context, tokenOf(event)))
     const face = { ...publicFace(context), files: FILES, theme: offer?.content.theme ?? newTheme() }
     if (outcome === 'waits-already') {
-      const note = { note: 'You said yes before. It counts once.' }
+      const note = { note: 'You have already confirmed. It counts once.' }
       return page(
         event, renderThanks({ ...face, thanks: thanksForWaiting(offer!.name, offer!.content), ...getQuery(event).done !== '1' && note }),
       )

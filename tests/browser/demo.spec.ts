@@ -70,7 +70,7 @@ const VIEWS: Record<string, [address: string, sign: string | RegExp][]> = {
       '/offers/2/sales?days=90', 'By email',
     ], ['/offers/past', 'Drop a CSV file here'], ['/courses', 'running since'], ['/courses/1', '5 · A cover, and what comes next'], [
       '/courses/1?part=entries', 'Leading on',
-    ], ['/courses/1?part=rehearsal', 'has come to the end of'], ['/courses/1?part=people', 'the longest first'],
+    ], ['/courses/1?part=rehearsal', 'finished “'], ['/courses/1?part=people', 'the longest first'],
     ['/calendar', 'More than 2 emails in a day'], ['/engine', 'What waits for its time'],
   ],
   'who is known': [
@@ -82,7 +82,7 @@ const VIEWS: Record<string, [address: string, sign: string | RegExp][]> = {
   'what acts by itself': [
     ['/house-rules', 'When someone goes quiet'], ['/house-rules/8', 'The last times it acted'], ['/house-rules/new', 'From now on'], [
       '/links', 'Print the sheet kit',
-    ], ['/links/3', 'Results'], ['/links/new', 'What following it brings'], ['/to-dos', 'Write a card to the new member'], [
+    ], ['/links/3', 'Results'], ['/links/new', 'What a click does'], ['/to-dos', 'Write a card to the new member'], [
       '/webhooks', 'The last calls out',
     ], ['/keys', 'What they can ask for'], ['/mailbox', /emails delivered here/], ['/settings', 'Go live'],
   ],

@@ -76,7 +76,7 @@ test('settings: who the emails are from', async () => {
 test('an opt-in page is made, kept by itself, and published', async () => {
   await go('Opt-in pages')
   await page.getByRole('button', { name: 'New opt-in page' }).click()
-  await page.getByLabel('What you call it; visitors do not see this').fill('Sheet kit')
+  await page.getByLabel('Name, for you only; visitors do not see it').fill('Sheet kit')
   await page.getByRole('button', { name: 'Make the page' }).click()
   const canvas = page.frameLocator('iframe[title="The page, to be written in"]')
   await canvas.getByRole('textbox', { name: 'Headline', exact: true }).fill('Twelve sheets that want to be a book')
@@ -253,7 +253,7 @@ test('nothing counts before the yes; one press in the email, one on the page, an
     await expect(door.getByRole('heading', { level: 1 })).toHaveText('Thank you')
     // Once more is as good as once.
     await door.goto(door.url().replace('?done=1', ''))
-    await expect(door.getByText(/You said yes on/)).toBeVisible()
+    await expect(door.getByText(/You confirmed on/)).toBeVisible()
     await door.close()
   }
   await page.getByLabel('Find an email').fill('Here it is')
@@ -284,8 +284,8 @@ test('the first email lies in the practice mailbox; opened and followed, it leav
   expect(download.suggestedFilename()).toMatch(/\.eml$/)
   await axe()
   await page.getByRole('link', { name: 'Ada <ada@example.com>' }).click()
-  await expect(page.getByText(/^opened Sheet kit/).first()).toBeVisible()
-  await expect(page.getByText(/^followed Print the sheet kit in Sheet kit/).first()).toBeVisible()
+  await expect(page.getByText(/^opened “Sheet kit”/).first()).toBeVisible()
+  await expect(page.getByText(/^clicked “Print the sheet kit” in the email “Sheet kit”/).first()).toBeVisible()
   await expect(page.getByText(/Kath?mandu time/).first()).toBeVisible()
   await axe()
 })

@@ -68,15 +68,15 @@ test('a table comes in: columns matched, consent said, a plan first, then the en
   expect(text.split('\r\n')[0]).toBe('E-mail,Name,Born,Country,Labels,row,came in,reason')
   expect(text).toContain('no address,X,,,,121,no,')
   await page.getByRole('link', { name: 'Show who came by it' }).click()
-  await expect(page.getByText('Only people who came by the import “spring fair”: 120 people.')).toBeVisible()
+  await expect(page.getByText('Only people who were added by the import “spring fair”: 120 people.')).toBeVisible()
 })
 
 test('something is said for many in one sentence, its number first, and taken back', async () => {
   const bar = page.getByRole('form', { name: 'What to do with these people' })
-  await expect(bar).toContainText('With these 120 people:')
+  await expect(bar).toContainText('120 people:')
   await choose('Which tag', 'sheet kit')
   await bar.getByRole('button', { name: 'Give it to 120 people' }).click()
-  await expect(page.getByText('Done: 120 were given it.')).toBeVisible()
+  await expect(page.getByText('Done: 120 got it.')).toBeVisible()
   await page.getByRole('button', { name: 'Take it back for 120 people' }).click()
   await expect(page.getByText('Done: 120 are as before.')).toBeVisible()
   for (const n of [0, 1, 2]) await page.getByRole('checkbox', { name: /^Pick guest/ }).nth(n).check()
@@ -117,7 +117,7 @@ test('a segment with three levels is built, read aloud and kept by keyboard alon
   await axe()
   await press(page.getByRole('main'), 'Save the segment')
   await expect(page.getByText(/as saved/)).toBeVisible()
-  await expect(page.getByText('people who came by the import “spring fair” or with the tag fair.')).toBeVisible()
+  await expect(page.getByText('people who were added by the import “spring fair” or tagged “fair”.')).toBeVisible()
 })
 
 async function alsoGives(tag: string) {
@@ -141,7 +141,7 @@ test('what follows from a tag, a circle refused with its path, merging and delet
   await alsoGives('fair')
   await page.getByRole('button', { name: 'Save the tag' }).click()
   await expect(page.getByRole('alert')).toContainText(
-    'That would go in a circle: when someone gets the tag sheet kit: give the tag fair; then, as someone gets the tag fair: add the tag sheet kit; and so on, from the beginning.',
+    'That would go in a circle: when someone gets the tag “sheet kit”: add the tag “fair”; then, as someone gets the tag “fair”: add the tag “sheet kit”; and so on, from the beginning.',
   )
   await page.getByRole('button', { name: 'Delete it' }).click()
   await expect(page.getByRole('dialog')).toContainText(/The course Fold, Sew, Cover.* is no longer started by it/)
@@ -206,7 +206,7 @@ test('a source gets a name and an address, and who came by it stands behind its 
   }).toPass({ timeout: 15_000 })
   await expect(row).toContainText('between 5% and 70%')
   await row.getByRole('link', { name: '1', exact: true }).click()
-  await expect(page.getByText('who opted in on Sheet kit, brought by “Workshop flyer”')).toBeVisible()
+  await expect(page.getByText('who opted in on “Sheet kit” (source: “Workshop flyer”)')).toBeVisible()
   await page.getByRole('link', { name: 'flyer@example.com' }).click()
   await expect(page.getByText('Brought by')).toBeVisible()
   await expect(page.getByText('“Workshop flyer”')).toBeVisible()
@@ -229,6 +229,6 @@ test('money spent on a source is written down by month, and shared among the peo
   await expect(row.getByRole('cell')).toHaveText(['“Workshop flyer”', '4', '1', '0', '€12.34', '€12.34', ''])
   await axe()
   await row.getByRole('link', { name: '1', exact: true }).click()
-  await expect(page.getByText(/who were brought here by “Workshop flyer”/)).toBeVisible()
+  await expect(page.getByText(/who first came from “Workshop flyer”/)).toBeVisible()
   await expect(page.getByRole('link', { name: 'flyer@example.com' })).toBeVisible()
 })

@@ -184,8 +184,8 @@ test('1 owners stop hearing about what they own: beside the offer, where its buy
 test('2 a tag by where they came from', async () => {
   await begin()
   await press('Only for some…')
-  await press('a condition', page.getByRole('region', { name: 'Who belongs' }))
-  await choose(/about what$/, 'What brought them')
+  await press('a condition', page.getByRole('region', { name: 'People included' }))
+  await choose(/about what$/, 'Source')
   await choose(/brought by what$/, '“workshop flyer”')
   await does(1, 'add the tag', ['which tag', 'met at the stall'])
   await keep(2)
@@ -219,7 +219,7 @@ test('5 only who really meant it: a second press on a page of ours', async () =>
   steps = 1
   await page.goto(`/links/${ids['not for me']}`)
   steps++
-  await page.getByText('only after a second press').click()
+  await page.getByText('only after a second click').click()
   await press('Save the changes')
   await expect(page.getByText('The link is saved')).toBeVisible()
   await optIn('careful@example.com')

@@ -28,7 +28,7 @@ test('a rule is made where the thought comes up, beside a tag, with a new tag ma
   await expect(page.getByRole('combobox', { name: 'What is done: which tag' })).toHaveText('took something')
   await page.getByRole('button', { name: 'Save the rule' }).click()
   await expect(page.getByRole('region', { name: 'House rules here' })).toContainText(
-    'When someone gets the tag sheet kit: add the tag took something.',
+    'When someone gets the tag “sheet kit”: add the tag “took something”.',
   )
   await axe()
   await page.keyboard.press('Escape')
@@ -40,10 +40,10 @@ test('it is listed by moment with what it did; those who fit already get it, too
   const picks = page.getByRole('region', { name: 'When someone picks something' })
   await expect(picks).toContainText('1 time, on 1 person')
   await axe()
-  await picks.getByRole('link', { name: /When someone gets the tag sheet kit/ }).click()
+  await picks.getByRole('link', { name: /When someone gets the tag “sheet kit”/ }).click()
   await expect(page.getByText('3 people', { exact: true })).toBeVisible()
   await page.getByRole('button', { name: 'Let it act on 3 people' }).click()
-  await expect(page.getByText(/Done: 3 were treated as the rule says/)).toBeVisible()
+  await expect(page.getByText(/Done: 3 had the rule applied/)).toBeVisible()
   await page.getByRole('button', { name: 'Everything it led to for Cleo' }).last().click()
   await expect(page.getByText('got the tag “took something”, by a house rule')).toBeVisible()
   await axe()
@@ -55,7 +55,7 @@ test('a rule is written as a sentence: for whom, how often, an email; what is wr
   await expect(page.getByText('Say at least one thing that is done.')).toBeVisible()
   await choose('When: which tag', 'took something')
   await page.getByRole('button', { name: 'Only for some…' }).click()
-  await page.getByRole('region', { name: 'Who belongs' }).getByRole('button', { name: 'a condition', exact: true }).click()
+  await page.getByRole('region', { name: 'People included' }).getByRole('button', { name: 'a condition', exact: true }).click()
   await choose('Belongs 1: about what', 'Score')
   await fillNumber(page.getByLabel('Belongs 1: at least how many points'), '2')
   await page.getByRole('button', { name: 'something', exact: true }).click()
@@ -68,7 +68,7 @@ test('a rule is written as a sentence: for whom, how often, an email; what is wr
   await page.getByRole('button', { name: 'Close', exact: true }).click()
   await choose('How often', 'once per person')
   await expect(page.getByText(
-    'When someone gets the tag took something, only for people with 2 points or more: send them “A small thanks”, once per person.',
+    'When someone gets the tag “took something”, only for people with 2 points or more: send them “A small thanks”, once per person.',
   )).toBeVisible()
   // It would feed the rule that it comes of.
   await page.getByRole('button', { name: 'and something else' }).click()
@@ -76,7 +76,7 @@ test('a rule is written as a sentence: for whom, how often, an email; what is wr
   await choose('Action 2: which tag', 'sheet kit')
   await page.getByRole('button', { name: 'Save the rule' }).click()
   await expect(page.getByRole('alert').filter({ hasText: 'These rules could go in a circle' })).toContainText(
-    'then, as someone gets the tag sheet kit: add the tag took something',
+    'then, as someone gets the tag “sheet kit”: add the tag “took something”',
   )
   await axe()
   await page.getByRole('button', { name: 'Take out Action 2' }).click()
@@ -131,7 +131,7 @@ test('a link of the library brings something after a second press of its reader,
   await page.getByRole('button', { name: 'Consequence 1: a new tag' }).click()
   await page.getByLabel('Consequence 1: name of the new tag').fill('likes: pressing')
   await page.keyboard.press('Enter')
-  await page.getByText('only after a second press').click()
+  await page.getByText('only after a second click').click()
   await page.getByRole('button', { name: 'Save the changes' }).click()
   await expect(page.getByText('The link is saved')).toBeVisible()
   await axe()

@@ -121,7 +121,7 @@ describe('opting in', () => {
 
   it('a page that is not there, or a body of a megabyte, is an answer and not a fault', async () => {
     const nothing = await porch.fetch('/practice/p/nothing-here')
-    expect([nothing.status, await nothing.text()]).toEqual([404, expect.stringContaining('There is nothing here')])
+    expect([nothing.status, await nothing.text()]).toEqual([404, expect.stringContaining('Page not found')])
     for (const fields of [
       { email: 'x'.repeat(1_000_000) }, { email: 'long@example.com', first_name: 'x'.repeat(100_000) },
     ] as Record<string, string>[]) {

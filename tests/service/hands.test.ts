@@ -552,7 +552,7 @@ describe('B9: small things that were not so', () => {
     }, names, () => '')
     expect(says(way(1))).toBe('People tagged “one”?')
     expect(says(way(1), way(2, 3))).toBe('People tagged “one”? Else, people tagged “two” and “three”?')
-    expect(says(way(1), way())).toBe('A fork … say for whom')
+    expect(says(way(1), way())).toBe('A fork … choose for whom')
   })
 
   it('a coupon’s code has no space', async () => {

@@ -32,7 +32,7 @@ const where = computed(() => JSON.stringify(props.condition))
       <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
       <p v-else-if="view" class="second small">as of {{ sayExactly(view.at, zone) }}, {{ sayZone(zone) }}</p>
       <p v-if="view && !problem && !counting" class="small then">
-        {{ more ? `${change}; ${more.then.people === 0 ? 'nobody' : sayPeople(more.then.people)} on ${sayDay(more.then.at, zone)}` : 'The change over 30 days is being counted.' }}<span class="second caveat">By the same condition; fields, countries and time zones are taken as they are now.</span>
+        {{ more ? `${change}; ${more.then.people === 0 ? 'nobody' : sayPeople(more.then.people)} on ${sayDay(more.then.at, zone)}` : 'The change over 30 days is being counted.' }}<span class="second caveat">By the same condition, with fields, countries and time zones as they are now.</span>
       </p>
     </div>
     <template v-if="view && !problem">
@@ -43,7 +43,7 @@ const where = computed(() => JSON.stringify(props.condition))
           </strong>
           could be sent something now.
         </p>
-        <p v-else class="second">Nobody fits this at the moment.</p>
+        <p v-else class="second">Nobody matches at the moment.</p>
         <ul v-if="held" class="held small second">
           <li v-for="one in view.heldBack" :key="one.reason">
             <span class="n"><PeopleNumber :people="one.people" :query="{ where, held: one.reason }" /></span>

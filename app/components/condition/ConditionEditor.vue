@@ -36,17 +36,17 @@ const says = computed(() => sayCondition(condition.value, namesFrom(parts.value,
 
 <template>
   <div class="editor">
-    <section aria-label="Who belongs">
-      <h2>Who belongs</h2>
+    <section aria-label="People included">
+      <h2>People included</h2>
       <p
-        v-if="two.belongs.of.length === 0 && two.belongs.kind === 'all'" class="second small">Everybody, as long as nothing stands here.</p>
+        v-if="two.belongs.of.length === 0 && two.belongs.kind === 'all'" class="second small">Everybody, until you add a condition.</p>
       <GroupRows
         :model-value="two.belongs" label="Belongs" :level="1" :kinds="['all', 'any']" :segment-id="segmentId"
         @update:model-value="belongs => put({ belongs })" />
     </section>
     <section aria-label="But never">
       <h2>But never</h2>
-      <p v-if="two.never.of.length === 0" class="second small">Who fits here stays out, whatever stands above.</p>
+      <p v-if="two.never.of.length === 0" class="second small">People who match any of these are left out.</p>
       <GroupRows
         :model-value="two.never" label="Never" :level="1" :kinds="['none']" :segment-id="segmentId"
         @update:model-value="never => put({ never })" />

@@ -53,12 +53,12 @@ async function bring() {
     <div class="head">
       <h2 id="templates">Finished courses to copy</h2>
       <Button
-        label="Bring one in from a file" icon="pi pi-upload" severity="secondary" size="small" :loading="busy" @click="input!.click()" />
+        label="Import from a file" icon="pi pi-upload" severity="secondary" size="small" :loading="busy" @click="input!.click()" />
       <input
         ref="input" type="file" accept=".json,.zip,application/json,application/zip" aria-label="A course as a file" hidden @change="bring"
       />
     </div>
-    <p class="second small">With real words, to be written over. A file is one that was taken along from a course: JSON, or a folder of Markdown files as ZIP.</p>
+    <p class="second small">Templates have real words for you to change. A file is a course exported from here: JSON, or a folder of Markdown files as ZIP.</p>
     <ProblemNote :of="problem" first />
     <div v-if="brought" class="note" role="status">
       <p><strong>{{ brought.name }}</strong> stands there as a draft. <NuxtLink :to="`/courses/${brought.id}`">Look at it</NuxtLink></p>

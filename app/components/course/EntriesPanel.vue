@@ -114,7 +114,7 @@ const addFinish = () => set({
         <label v-if="draft.dates.everyMonths" class="tick">
           <Checkbox :model-value="!draft.dates.fromFirst" binary @update:model-value="setWithDate" />
           The date itself counts; otherwise the first time is {{ firstReturn }} later</label>
-        <p class="second small">Each return is a journey of its own, and begins at the moment of the first step. When the date is changed, what has not been sent goes by the new one.</p>
+        <p class="second small">Each time the date returns, they take the course again. If the date changes, emails not sent yet follow the new date.</p>
       </template>
       <template v-else>
         <div class="field">
@@ -150,7 +150,7 @@ const addFinish = () => set({
           some</button></p>
         <template v-else>
           <ConditionEditor :model-value="draft.entry ?? EVERYBODY" :segment-id="null" @update:model-value="setEntry" />
-          <p class="second small">Asked as they come to the door. Who is turned away can come again; that they were stands in their history.</p>
+          <p class="second small">Checked when someone would join. People turned away can join later; their history shows it.</p>
           <p v-if="!draft.entry"><button type="button" class="link-button small" @click="asksEntry = false">Everybody</button></p>
         </template>
       </div>
@@ -161,7 +161,7 @@ const addFinish = () => set({
 
     <section class="panel panel-body side" aria-labelledby="ways-out-head">
       <h2 id="ways-out-head">Ways out</h2>
-      <p class="second small">People who leave get no more of it; emails that wait to be sent are withdrawn.</p>
+      <p class="second small">People who leave get no more of its emails, and emails not sent yet are withdrawn.</p>
       <div v-for="(way, n) in waysOut" :key="way.id" class="way">
         <WhenRow :model-value="way.when" :label="`Way out ${n + 1}`" @update:model-value="when => setOut(n, { when })" />
         <div class="line">
@@ -179,10 +179,10 @@ const addFinish = () => set({
       <p v-for="one in course.entriesAndExits.out" :key="`${one.kind}${one.id}`" class="entry">
         <i
           class="pi pi-arrow-left small" aria-hidden="true" /> <span class="second">{{ SETS[one.kind] }}</span> <NuxtLink :to="WHERE[one.kind](one.id)">{{ one.name }}</NuxtLink></p>
-      <p class="second small">Always: leaving its list, unsubscribing, an address that takes no mail, a complaint.</p>
+      <p class="second small">Always: leaving its list, unsubscribing, a bounced address, a complaint.</p>
 
       <h2 class="on">Leading on</h2>
-      <p class="second small">Done to whoever comes to the end.</p>
+      <p class="second small">What happens to people who finish.</p>
       <ActionRow
         v-for="(action, n) in onFinish" :key="n" :model-value="action" :label="`At the end ${n + 1}`" :kinds="KINDS"
         @update:model-value="next => setFinish(n, next)" @remove="set({ onFinish: onFinish.filter((_, at) => at !== n) })" />

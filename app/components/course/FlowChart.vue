@@ -57,7 +57,7 @@ function open(of: FlowLink) {
 
 <template>
   <div ref="box" class="box">
-    <p v-if="!drawn" class="second">Nobody has come in yet.</p>
+    <p v-if="!drawn" class="second">Nobody has joined yet.</p>
     <svg v-else :width="width" :height="drawn.height" role="group" aria-label="The way of people through this course">
       <g v-for="(link, n) in drawn.links" :key="n">
         <path

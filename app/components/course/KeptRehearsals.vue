@@ -28,14 +28,14 @@ const wrong = computed(() => kept.value?.filter(({ outcome }) => outcome.kind !=
 <template>
   <template v-if="kept?.length">
     <p v-if="brief" class="note" :class="wrong.length ? 'brick' : ''">
-      {{ wrong.length === 0 ? `${kept.length === 1 ? 'The kept rehearsal tells' : `All ${kept.length} kept rehearsals tell`} the same story as before.` : `Not the same story any more: ${wrong.map(({ reader }) => reader.name).join(', ')}. Look under Rehearsal.` }}
+      {{ wrong.length === 0 ? `${kept.length === 1 ? 'The kept rehearsal tells' : `All ${kept.length} kept rehearsals tell`} the same story as before.` : `Something has changed: ${wrong.map(({ reader }) => reader.name).join(', ')}. Look under Rehearsal.` }}
     </p>
     <section v-else class="panel panel-body kept" aria-labelledby="kept-rehearsals">
       <h2 id="kept-rehearsals">Kept with the course: still true?</h2>
       <div v-for="one in kept" :key="one.id" class="one">
         <p class="line"><i :class="one.outcome.kind === 'same' ? 'pi pi-check-circle fine' : 'pi pi-exclamation-circle wrong'" aria-hidden="true" /> <button type="button" class="link-button" @click="emit('open', one)">{{ one.reader.name }}</button> <span class="second small">kept on {{ sayMoment(one.keptAt, zone) }}</span> <span>{{ one.outcome.kind === 'same' ? 'The same story, line by line.' : one.outcome.kind === 'cannot' ? one.outcome.why : 'Another story now:' }}</span> <button type="button" class="link-button small last" @click="forget(one.id)">Forget it</button></p>
         <ul v-if="one.outcome.kind === 'differs'" class="small">
-          <li v-for="(line, n) in one.outcome.gone.slice(0, 6)" :key="`g${n}`" class="gone">not any more: {{ sayMoment(line.at, zone) }}
+          <li v-for="(line, n) in one.outcome.gone.slice(0, 6)" :key="`g${n}`" class="gone">no longer: {{ sayMoment(line.at, zone) }}
             {{ line.says }}</li>
           <li v-for="(line, n) in one.outcome.fresh.slice(0, 6)" :key="`f${n}`" class="fresh">new: {{ sayMoment(line.at, zone) }}
             {{ line.says }}</li>

@@ -81,10 +81,10 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
           <span>but at most</span>
           <SpanField :model-value="step.atMost" label="At most" @update:model-value="atMost => set({ atMost })" />
         </div>
-        <p class="second small">What happens exactly at the limit counts as having happened. What comes next counts from then: from what happened, or from the limit. What was true already when they came here lets them on at once.</p>
+        <p class="second small">The next step counts from when it happened, or from the limit. If it was already true when they arrived, they continue at once. Exactly at the limit still counts.</p>
       </template>
       <template v-else-if="step.kind === 'fork'">
-        <p class="second small">Read as people come to it. The first that is true is their way; whoever fits none goes the way for everybody else.</p>
+        <p class="second small">Checked when people arrive here. They take the first path that fits; everybody else takes the last one.</p>
         <section v-for="(way, n) in ways" :key="way.id" class="way" :aria-label="`Way ${n + 1}`">
           <div class="line">
             <h3>Way {{ n + 1 }}, for people</h3>
@@ -111,9 +111,9 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
         </p>
       </template>
       <template v-else-if="step.kind === 'jump'">
-        <SelectField :model-value="step.toId" label="They go on before" :options="others.map(({ id, name }) => ({ value: id, name }))"
+        <SelectField :model-value="step.toId" label="They continue at" :options="others.map(({ id, name }) => ({ value: id, name }))"
                      placeholder="which step" @update:model-value="toId => set({ toId })" />
-        <p class="second small">Nobody is sent an email a second time: who comes by one again goes straight on. A way round has to pass some time or a hold.</p>
+        <p class="second small">Nobody gets the same email twice: people who pass it again skip it. A loop must contain some time or a hold.</p>
       </template>
       <p v-else class="second">This ends the course.</p>
 
@@ -124,7 +124,7 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
           @update:model-value="when => set({ when })" />
         <p class="hint" aria-live="polite">
           <template v-if="date?.plannedAt">For the sample joiner: {{ sayMoment(date.plannedAt, date.zone) }}, {{ sayZone(date.zone) }}<template v-if="date.limitAt">, and until {{ sayMoment(date.limitAt, date.zone) }} at most</template>.</template>
-          <template v-else>The sample joiner does not come here.</template>
+          <template v-else>The sample joiner does not reach this step.</template>
         </p>
       </div>
       <SelectField

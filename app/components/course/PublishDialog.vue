@@ -99,7 +99,7 @@ const go = () => attempt(async () => {
         <p
           v-if="whenOpen > 0" class="note lamp">For <strong>{{ sayPeople(whenOpen) }}</strong> it happens as soon as the sending hours open,
           from {{ sayMoment(opensAt, zone) }}.</p>
-        <p v-if="atOnce + whenOpen === 0">This change sends nobody anything at once.</p>
+        <p v-if="atOnce + whenOpen === 0">This change sends nothing at once.</p>
       </section>
       <div v-if="outlook.newEnd && outlook.newEnd.finished > 0" class="line">
         <Checkbox v-model="goesOn" binary input-id="goes-on" />

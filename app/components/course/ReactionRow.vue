@@ -63,20 +63,19 @@ function without(part: 'again' | 'skipToId') {
       <template v-if="reaction.within">within <SpanField :model-value="reaction.within" :label="`${label}: within`" @update:model-value="within => set({ within })" /></template>
       <button type="button" class="link-button small brick-text last" @click="$emit('remove')">Take it out</button>
     </div>
-    <p v-if="reaction.on === 'opened' || reaction.on === 'not-opened'" class="second small">Reader opens only: a mail program’s own fetching
-      is not counted. Who followed a link has read it.</p>
+    <p v-if="reaction.on === 'opened' || reaction.on === 'not-opened'" class="second small">Reader opens only: automatic loading by a mail app does not count. People who clicked have read it.</p>
     <ActionRow
       v-for="(action, at) in reaction.then" :key="at" :model-value="action" :label="`${label}, action ${at + 1}`" :kinds="KINDS"
       @update:model-value="next => setAction(at, next)" @remove="set({ then: reaction.then.filter((_, one) => one !== at) })" />
     <div v-if="reaction.again" class="again">
-      <span class="label">It goes once more, to who has neither opened it nor followed a link, under the subject</span>
+      <span class="label">It is sent again to people who neither opened nor clicked, with the subject</span>
       <LineEditor
         :model-value="reaction.again.subject" label="Subject of the second sending"
         @update:model-value="subject => set({ again: { subject, messageId: null } })" />
       <button type="button" class="link-button small" @click="without('again')">Do not send it again</button>
     </div>
     <div v-if="reaction.skipToId !== undefined" class="line">
-      <span>They go on before</span>
+      <span>They continue at</span>
       <Select
         :model-value="reaction.skipToId" :options="later" option-label="name" option-value="id" size="small" placeholder="which step"
         :aria-label="`${label}: before which step`" @update:model-value="skipToId => set({ skipToId })" />
@@ -86,8 +85,7 @@ function without(part: 'again' | 'skipToId') {
       <button type="button" class="link-button" @click="addAction"><i class="pi pi-plus small" aria-hidden="true" /> something done</button>
       <button
         v-if="reaction.on === 'not-opened' && !reaction.again && !sentAgain" type="button" class="link-button"
-        @click="set({ again: { subject: content.subject, messageId: null } })"><i class="pi pi-plus small" aria-hidden="true" /> send it
-        once more</button>
+        @click="set({ again: { subject: content.subject, messageId: null } })"><i class="pi pi-plus small" aria-hidden="true" /> send it again</button>
       <button
         v-if="reaction.skipToId === undefined && later.length" type="button" class="link-button" @click="set({ skipToId: later[0]!.id })">
         <i class="pi pi-plus small" aria-hidden="true" /> skip ahead</button>

@@ -67,7 +67,7 @@ function setDate(fieldId: number, date: string) {
         <InputText id="reader-name" v-model="typed.name" maxlength="40" size="small" />
       </div>
       <div class="line">
-        <label for="reader-date">They come on</label>
+        <label for="reader-date">They join on</label>
         <DateField v-model="typed.joins.date" input-id="reader-date" size="small" />
         <label for="reader-time">at</label>
         <TimeField v-model="typed.joins.time" input-id="reader-time" size="small" />
@@ -77,7 +77,7 @@ function setDate(fieldId: number, date: string) {
           aria-label="Their time zone" class="zone" />
       </div>
       <div v-if="WAYS.length > 1" class="line">
-        <span>They come by</span>
+        <span>They join by</span>
         <Select v-model="by" :options="WAYS" option-label="name" option-value="value" size="small" aria-label="By which way they come" />
       </div>
       <div v-for="what in (['opens', 'clicks'] as const)" :key="what" class="line">

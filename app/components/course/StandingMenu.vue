@@ -22,7 +22,7 @@ const toId = ref<string | null>(null)
 const { busy, problem, attempt } = useAttempt()
 
 const at = computed(() => ({ id: props.enrolmentId }))
-const move = () => go(() => api('POST /enrolments/:id/move', { at: at.value, body: { toId: toId.value! } }), 'goes on from there')
+const move = () => go(() => api('POST /enrolments/:id/move', { at: at.value, body: { toId: toId.value! } }), 'continues there')
 const stand = (how: 'still' | 'go-on' | 'take-out', does: string) => go(() => api(`POST /enrolments/:id/${how}`, { at: at.value }), does)
 
 async function go(ask: () => Promise<void>, does: string) {
@@ -35,11 +35,11 @@ async function go(ask: () => Promise<void>, does: string) {
   emit('done')
 }
 const items = computed(() => [
-  { label: 'Go on before another step …', command: () => { asking.value = 'move' } },
+  { label: 'Move to another step …', command: () => { asking.value = 'move' } },
   props.still
-    ? { label: 'Let them go on', command: () => void stand('go-on', 'goes on') }
-    : { label: 'Let them stand still', command: () => void stand('still', 'stands still there') },
-  { label: 'Take them out …', command: () => { asking.value = 'take-out' } },
+    ? { label: 'Resume', command: () => void stand('go-on', 'has been resumed') }
+    : { label: 'Pause here', command: () => void stand('still', 'is paused there') },
+  { label: 'Remove from the course …', command: () => { asking.value = 'take-out' } },
 ])
 
 /** At what was pressed. */
@@ -49,22 +49,22 @@ defineExpose({ open: (event: Event) => menu.value!.toggle(event) })
 <template>
   <Menu ref="menu" :model="items" popup />
   <Dialog
-    :visible="asking !== null" modal :header="asking === 'move' ? `Where ${name} goes on` : `Take ${name} out`" :style="{ width: '460px' }"
+    :visible="asking !== null" modal :header="asking === 'move' ? `Move ${name} to another step` : `Remove ${name} from the course`" :style="{ width: '460px' }"
     @update:visible="asking = null">
     <div class="fields">
       <template v-if="asking === 'move'">
-        <p>They go on before the step that you choose. What comes next counts from now; an email they were sent is not sent again.</p>
+        <p>They continue at the step you choose. The next wait counts from now, and emails they already got are not sent again.</p>
         <Select
-          v-model="toId" :options="steps" option-label="name" option-value="id" placeholder="which step" aria-label="Before which step" />
+          v-model="toId" :options="steps" option-label="name" option-value="id" placeholder="choose a step" aria-label="Step to continue at" />
       </template>
-      <p v-else>They leave this course, and what waits to be sent to them by it is withdrawn. Everything else they get stays as it is.</p>
+      <p v-else>They leave this course, and its emails not sent yet are withdrawn. Nothing else changes for them.</p>
       <ProblemNote :of="problem" first />
       <div class="end">
         <Button severity="secondary" label="Leave it as it is" @click="asking = null" />
         <Button
           v-if="asking === 'move'" label="Move them there" :disabled="!toId" :loading="busy"
           @click="move" />
-        <Button v-else severity="danger" label="Take them out" :loading="busy" @click="stand('take-out', 'has left')" />
+        <Button v-else severity="danger" label="Remove from the course" :loading="busy" @click="stand('take-out', 'has left')" />
       </div>
     </div>
   </Dialog>

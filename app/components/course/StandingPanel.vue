@@ -43,7 +43,7 @@ function since(at: number): string {
     : ms >= HOUR ? saySome(Math.floor(ms / HOUR), 'hour', 'hours') : 'less than an hour'
 }
 function waitsFor({ stillSince, pausedUntilAt, dueAt, held }: CourseStanding['rows'][number]): string {
-  if (stillSince !== null) return 'stands still, by your hand'
+  if (stillSince !== null) return 'paused by you'
   if (pausedUntilAt !== null) return `paused by themselves until ${sayMoment(pausedUntilAt, props.zone)}`
   if (dueAt === null) return 'until the step is written, or no longer paused'
   return held ? `what the hold waits for, at most until ${sayMoment(dueAt, props.zone)}` : sayMoment(dueAt, props.zone)
@@ -95,7 +95,7 @@ async function changed() {
           </template>
         </PlainTable>
       </section>
-      <p v-else class="second">Nobody stands here.</p>
+      <p v-else class="second">Nobody is here.</p>
     </template>
     <StandingMenu
       v-if="chosen" ref="menu" :enrolment-id="chosen.id" :name="chosen.name" :still="chosen.stillSince !== null"

@@ -44,7 +44,7 @@ const go = () => attempt(async () => {
   <Dialog v-model:visible="visible" modal :header="`Start ${course.name}`" :style="{ width: '560px' }">
     <div class="fields">
       <AstrayNotes :astray="course.astray" :flush="flush" @mended="emit('afresh')" />
-      <p v-if="course.outlook.emptyEmails">{{ saySome(course.outlook.emptyEmails, 'email is', 'emails are') }} still empty. People will stand before the first empty one until you write and publish it.</p>
+      <p v-if="course.outlook.emptyEmails">{{ saySome(course.outlook.emptyEmails, 'email is', 'emails are') }} still empty. People will wait before the first empty one until you write and publish it.</p>
       <template v-if="outlook?.kind === 'by-date'">
         <p v-if="outlook.people > 0">{{ sayPeople(outlook.people) }} {{ outlook.people === 1 ? 'has' : 'have' }} that date. Each comes in by themselves, at the moment of the first step of the next return that is still ahead.</p>
         <p v-else>Nobody has that date yet. People join when they get one.</p>
@@ -54,7 +54,7 @@ const go = () => attempt(async () => {
           <p>{{ sayPeople(outlook.total) }} {{ outlook.total === 1 ? 'has' : 'have' }} what starts it already<template v-if="waiting < outlook.total">; {{ waiting.toLocaleString('en-GB') }} of them can get mail, may come in and {{ waiting === 1 ? 'has' : 'have' }} not been inside</template>. What about them?</p>
           <div class="choice">
             <RadioButton v-model="include" input-id="include-none" value="none" />
-            <label for="include-none">Leave them out. Only who gets it from now on comes in.</label>
+            <label for="include-none">Leave them out. Only people who get it from now on will join.</label>
           </div>
           <div class="choice">
             <RadioButton v-model="include" input-id="include-now" value="now" />
@@ -69,7 +69,7 @@ const go = () => attempt(async () => {
           </div>
           <div class="choice">
             <RadioButton v-model="include" input-id="include-by" value="by-joining" />
-            <label for="include-by">By the date they got it: each at the first step that is still ahead. What lies behind is not sent.</label>
+            <label for="include-by">By the date they got it: each at their first step still ahead. Earlier emails are not sent.</label>
           </div>
           <ul v-if="include === 'by-joining'" class="where small">
             <li v-for="place in byJoining.filter(({ stepId }) => stepId !== null)" :key="place.stepId!">{{ sayPeople(place.people) }} before
@@ -81,7 +81,7 @@ const go = () => attempt(async () => {
         <p v-else-if="outlook.total > 0">{{ sayPeople(outlook.total) }} {{ outlook.total === 1 ? 'has' : 'have' }} what starts it, and none of them can come in now. People who get it from now on can.</p>
         <p v-else-if="course.draft.wayInTagIds.length || course.draft.wayInListIds?.length || course.entriesAndExits.in.length">Nobody is
           waiting to join. People join from now on as they come.</p>
-        <p v-else>This course has no way in yet: nobody can come into it by themselves. You can add one later, or let people in by hand.</p>
+        <p v-else>This course has no way in yet, so nobody can join by themselves. You can add one later, or add people by hand.</p>
       </template>
       <ProblemNote :of="problem" first />
       <div class="end">

@@ -104,7 +104,7 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [
         <p class="hint" aria-live="polite">
           <template v-if="date?.plannedAt">For the sample joiner: {{ sayMoment(date.plannedAt, date.zone) }}, {{ sayZone(date.zone) }}<template v-if="date.targetAt !== null && date.targetAt < date.plannedAt && !step.ignoresHours && hours !== ALWAYS">; wanted {{ sayMoment(date.targetAt, date.zone) }}<template v-if="isOpen(date.targetAt, hours, date.zone)">, which is past</template><template v-else>, outside the sending hours</template></template>.</template>
           <template v-else-if="date?.skipped === 'no-date'">People without that date skip this email.</template>
-          <template v-else>For the sample joiner this moment is past, and it is passed over.</template>
+          <template v-else>For the sample joiner this time has already passed, so it is skipped.</template>
         </p>
         <label v-if="hours !== ALWAYS" class="tick"><Checkbox v-model="ignoresHours" binary /> at its time, even outside the sending
           hours</label>
@@ -112,8 +112,8 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [
           asked for it get it at once, at any hour. Anyone added by a rule, an import or by hand waits for the sending hours.</p>
         <div class="watch">
           <Checkbox v-model="useless" binary input-id="useless" />
-          <label for="useless">It says nothing any more<template v-if="!step.uselessAfter"> some time after that: hold it back then</template></label>
-          <template v-if="step.uselessAfter"><SpanField v-model="step.uselessAfter" label="Useless after" /> after that, and is then held back as too late</template>
+          <label for="useless">Don’t send it if it would be late by more than<template v-if="!step.uselessAfter"> a time you set</template></label>
+          <template v-if="step.uselessAfter"><SpanField v-model="step.uselessAfter" label="Useless after" /> after its time</template>
         </div>
       </div>
       <div class="fields two">
@@ -138,7 +138,7 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [
         <Checkbox v-model="sellsNothing" binary input-id="sells-nothing" /><label for="sells-nothing">Send it to them, too</label>
       </div>
       <div class="field">
-        <span class="label">What follows from it</span>
+        <span class="label">Follow-ups</span>
         <ReactionRow
           v-for="(reaction, n) in reactions" :key="reaction.id" :model-value="reaction" :n="n + 1" :content="step.content" :later="later"
           :sent-again="reactions.some(one => one.again && one.id !== reaction.id)"

@@ -31,7 +31,7 @@ const share = (n: number) => props.view.people === 0
 <template>
   <section class="panel" aria-labelledby="link-results">
     <h2 id="link-results">Results</h2>
-    <p v-if="!view.people && !view.places.length" class="panel-body second">It stands in no email that was sent yet.</p>
+    <p v-if="!view.people && !view.places.length" class="panel-body second">No email sent so far has it.</p>
     <template v-else>
       <DataTable :value="view.places">
         <Column header="Email">

@@ -30,8 +30,7 @@ const ASKS: { value: OfferForm['firstName'], name: string }[] = [
       <label for="button-consent">Buyers agree to</label>
       <InputText id="button-consent" v-model="form.consentWording" maxlength="1000" :invalid="!!problem" />
       <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
-      <p v-else class="hint">It is kept, word for word, with everybody who buys, and lets the emails of what they bought reach them also
-        after they had left.</p>
+      <p v-else class="hint">Kept word for word with each purchase. It lets emails about the purchase reach buyers who have unsubscribed.</p>
     </div>
   </section>
 </template>

@@ -65,7 +65,7 @@ const renewalFieldId = computed({
             v-model="draft.gives.endsCourseIds" input-id="ends" :options="courses" option-label="name" option-value="value" display="chip"
             :show-toggle-all="false" placeholder="none" />
           <p v-if="wrong('endsCourseIds')" class="problem">{{ wrong('endsCourseIds') }}</p>
-          <p v-else class="hint">Before they come into another: who has bought needs no more selling.</p>
+          <p v-else class="hint">Before they join another one: buyers need no more selling.</p>
         </div>
       </div>
       <div v-if="parts.fields.length" class="field">
@@ -85,7 +85,7 @@ const renewalFieldId = computed({
     <section class="panel panel-body" aria-label="When it is over">
       <span class="tick">
         <Checkbox v-model="draft.takenBack" input-id="taken-back" binary />
-        <label for="taken-back"><strong>Tags and the course are taken away again</strong> when all the money goes back, or when what is renewed has ended. Lists are theirs and stay.</label>
+        <label for="taken-back"><strong>Tags and the course are removed</strong> when everything is refunded, or a subscription ends. They stay on their lists.</label>
       </span>
     </section>
   </div>

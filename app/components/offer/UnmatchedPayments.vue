@@ -18,7 +18,7 @@ async function forget(id: string) {
 
 <template>
   <section v-if="selling?.unmatched.length" class="panel" aria-labelledby="in-vain">
-    <h2 id="in-vain">Told of payments, and not counted</h2>
+    <h2 id="in-vain">Payments that could not be matched</h2>
     <div v-for="one in selling.unmatched" :key="one.webhookId" class="row line">
       <p>
         {{ one.problem }}

@@ -32,7 +32,7 @@ const emit = defineEmits<{ picture: [picture: PictureView] }>()
       <div class="field">
         <label for="meta-title">Title</label>
         <InputText id="meta-title" v-model="typed.draft.meta.title" maxlength="120" :placeholder="headlineOf(typed.draft)" />
-        <p class="hint">Stands in the tab of the browser and in search results. Left empty, it is the headline.</p>
+        <p class="hint">Shown in the browser tab and in search results. If empty, the headline is used.</p>
       </div>
       <div class="field">
         <label for="meta-description">Description</label>
@@ -45,7 +45,7 @@ const emit = defineEmits<{ picture: [picture: PictureView] }>()
     <section class="panel panel-body paper" aria-labelledby="paper">
       <div>
         <h2 id="paper">On paper</h2>
-        <p class="second">For a flyer or a sign at the stall. Who comes by it is counted as from <span class="mono">paper</span>.</p>
+        <p class="second">For a flyer or a sign at the stall. Visitors who scan it are counted as from <span class="mono">paper</span>.</p>
       </div>
       <QrCode :url="`${url}?from=paper`" :name="typed.name" />
     </section>

@@ -29,7 +29,7 @@ const parts = useParts()
       :disabled="ask.options.length <= 2" @click="ask.options.splice(k, 1)" />
   </div>
   <Button
-    label="One more answer" icon="pi pi-plus" size="small" severity="secondary" class="start"
+    label="Add an answer" icon="pi pi-plus" size="small" severity="secondary" class="start"
     @click="ask.options.push({ id: freeId('o', ask.options), label: '', tagIds: [], fields: [] })" />
 </template>
 

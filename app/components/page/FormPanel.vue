@@ -91,7 +91,7 @@ const problemOf = (id: string) => props.problems.find(({ field }) => field === i
 
     <section v-for="(box, n) in form.boxes" :key="box.id" class="panel panel-body fields" :aria-label="`Box ${n + 1}`">
       <div class="line">
-        <span class="second">A box to tick. Its words are kept with everybody who ticks it.</span>
+        <span class="second">A checkbox. Its words are kept with everybody who ticks it.</span>
         <Button
           icon="pi pi-trash" size="small" text severity="secondary" :aria-label="`Take out box ${n + 1}`" @click="form.boxes.splice(n, 1)"
         />
@@ -103,11 +103,11 @@ const problemOf = (id: string) => props.problems.find(({ field }) => field === i
       </div>
       <span class="tick">
         <Checkbox v-model="box.required" :input-id="`box-${box.id}-required`" binary />
-        <label :for="`box-${box.id}-required`">Nobody can go on without it</label>
+        <label :for="`box-${box.id}-required`">Required</label>
       </span>
       <div class="fields two">
         <div class="field">
-          <label :for="`box-${box.id}-lists`">Who ticks it joins</label>
+          <label :for="`box-${box.id}-lists`">People who tick it join</label>
           <MarkPicker
             v-model="box.listIds" :input-id="`box-${box.id}-lists`" what="list" :options="lists" :make="name => make('lists', name)" />
         </div>
@@ -128,8 +128,7 @@ const problemOf = (id: string) => props.problems.find(({ field }) => field === i
 
     <section v-if="form.asks.length > 1" class="panel panel-body fields" aria-label="How they are asked">
       <p class="line"><strong>The questions come</strong> <SelectButton v-model="form.oneByOne" :options="ONE_BY_ONE" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="The questions come" /></p>
-      <p v-if="form.oneByOne" class="second small">The address is asked last. Where scripts do not run, and within other sites, all of them
-        stand there at once.</p>
+      <p v-if="form.oneByOne" class="second small">The address is asked last. Without scripts, and on other sites, all questions appear at once.</p>
     </section>
 
     <section class="panel panel-body fields" aria-label="The button">
@@ -144,7 +143,7 @@ const problemOf = (id: string) => props.problems.find(({ field }) => field === i
           id="consent" v-model="form.consentWording" rows="2" auto-resize maxlength="1000"
           :invalid="!!problemOf('form') && form.consentWording.trim() === ''" />
         <p v-if="problemOf('form')" class="problem">{{ problemOf('form') }}</p>
-        <p v-else class="hint">Kept word for word with everybody who presses the button.</p>
+        <p v-else class="hint">Kept word for word with everybody who clicks the button.</p>
       </div>
     </section>
   </div>

@@ -58,10 +58,10 @@ const courses = computed(() => [{ value: 0, name: 'none' }, ...parts.value.cours
       <div v-if="parts.fields.length" class="field">
         <span class="label">Fields</span>
         <FieldGifts v-model="draft.fields" label="The page" />
-        <p class="hint">What somebody answers comes before what everybody gets.</p>
+        <p class="hint">A person’s own answers come before what everybody gets.</p>
       </div>
       <SelectField v-model="courseId" label="They come into the course" :options="courses">
-        <p class="hint">Besides the courses that their tags start. A course that does not run yet lets nobody in.</p>
+        <p class="hint">In addition to courses their tags start. A course that is not running yet adds nobody.</p>
       </SelectField>
     </section>
     <section class="panel panel-body fields" aria-labelledby="the-file">

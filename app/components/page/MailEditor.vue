@@ -31,7 +31,7 @@ const id = useId()
         <span class="label">Body</span>
         <RichEditor v-model="mail.body" label="Body of the email" for-email="own" />
         <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
-        <p v-else class="hint">Press the button in it to change its words.</p>
+        <p v-else class="hint">Click the button in the email to change its text.</p>
       </div>
       <div class="field">
         <label :for="`${id}-title`">Working title; readers never see it</label>

@@ -109,7 +109,7 @@ onBeforeUnmount(() => {
 <template>
   <div class="canvas">
     <TextTools :editor="writing" label="the page">
-      <span class="second small hint">{{ writing ? 'One line of plain words.' : 'Press any text of the page and write.' }}</span>
+      <span class="second small hint">{{ writing ? 'One line of plain words.' : 'Click any text on the page and write.' }}</span>
     </TextTools>
     <iframe ref="holder" :srcdoc="shell" title="The page, to be written in" @load="ready" />
   </div>

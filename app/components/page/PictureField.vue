@@ -34,7 +34,7 @@ async function bring() {
     <img v-if="shown" :src="src(shown)" :alt="shown.name" />
     <div class="acts">
       <Button
-        size="small" severity="secondary" :label="shown ? 'Another picture' : 'Bring a picture'" icon="pi pi-image" :loading="busy"
+        size="small" severity="secondary" :label="shown ? 'Another picture' : 'Add a picture'" icon="pi pi-image" :loading="busy"
         @click="input!.click()" />
       <Button v-if="shown && clearable" size="small" severity="secondary" label="None" @click="chosen = null" />
     </div>

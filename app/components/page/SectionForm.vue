@@ -35,7 +35,7 @@ function beginDate() {
     <template v-if="section.kind === 'picture'">
       <PictureField v-model="section.pictureId" :pictures="pictures" label="The picture" @picture="picture => emit('picture', picture)" />
       <div class="field">
-        <label :for="`${id}-alt`">What is on it, for who does not see it</label>
+        <label :for="`${id}-alt`">Description for people who cannot see it</label>
         <InputText :id="`${id}-alt`" v-model="section.alt" size="small" maxlength="300" :disabled="section.decorates" />
       </div>
       <span class="tick">
@@ -62,8 +62,8 @@ function beginDate() {
           @click="section.questions.splice(n, 1)" />
       </p>
       <Button
-        label="One more question" icon="pi pi-plus" size="small" severity="secondary"
-        @click="section.questions.push({ question: 'One more question?', answer: paragraphs('Its answer.') })" />
+        label="Add a question" icon="pi pi-plus" size="small" severity="secondary"
+        @click="section.questions.push({ question: 'Add a question?', answer: paragraphs('Its answer.') })" />
     </template>
   </div>
 </template>

@@ -29,7 +29,7 @@ const colours = Object.entries(PAGE_COLOURS) as [PageColour, typeof PAGE_COLOURS
     <SelectField v-model="theme.type" label="Letters" :options="optionsOf(PAGE_TYPES)" size="small" />
     <SelectField v-model="theme.width" label="Width of the text" :options="optionsOf(PAGE_WIDTHS)" size="small" />
     <SelectField v-model="theme.picture" label="The first picture stands" :options="optionsOf(PICTURE_PLACES)" size="small" />
-    <p class="second small">Every one of these looks keeps the contrast that people with weak eyes need.</p>
+    <p class="second small">All of these keep enough contrast for people with low vision.</p>
   </div>
 </template>
 

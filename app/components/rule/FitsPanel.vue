@@ -20,7 +20,7 @@ const run = () =>
 
 <template>
   <section class="panel" aria-labelledby="fits">
-    <h2 id="fits">Who fits already</h2>
+    <h2 id="fits">People who match now</h2>
     <div class="panel-body fields">
       <p class="big">{{ sayPeople(fits.people) }}</p>
       <p class="small second"><template v-if="fits.standing">People {{ fits.says }}.</template><template v-else>That its moment came leaves nothing to be found by, so this counts {{ fits.says ? `people ${fits.says}` : 'everybody' }}.</template> The rule acts on what happens from now on; let it act on these, too, if you like.</p>

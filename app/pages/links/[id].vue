@@ -50,7 +50,7 @@ const add = () => typed.value!.does.push(actionChoices(parts.value!).find(({ val
 
 const takeOut = () => remove({
   header: `Take “${view.value!.name}” out of the library?`,
-  message: 'Emails that have it still lead to its destination. It brings nothing any more, and is not offered while writing.',
+  message: 'Emails that have it still lead to its destination. A click no longer does anything else, and the link is not offered while writing.',
   acceptLabel: 'Take it out',
 })
 const doesProblem = (n: number) =>
@@ -95,7 +95,7 @@ const where = computed(() =>
               </div>
             </div>
             <div class="does">
-              <h2>What following it brings, wherever it stands</h2>
+              <h2>What a click does, wherever the link is</h2>
               <ActionRow
                 v-for="(action, n) in typed.does" :key="n" :model-value="action" :label="`Consequence ${n + 1}`" :kinds="LINK_ACTIONS"
                 :problem="doesProblem(n)" @update:model-value="next => setAction(n, next)" @remove="typed!.does.splice(n, 1)" />
@@ -104,7 +104,7 @@ const where = computed(() =>
                 <i class="pi pi-plus small" aria-hidden="true" /> {{ typed.does.length ? 'and something else' : 'something' }}
               </button>
               <label
-                v-if="typed.does.length" class="tick"><Checkbox v-model="typed.asks" binary /> only after a second press, on a page of ours:
+                v-if="typed.does.length" class="tick"><Checkbox v-model="typed.asks" binary /> only after a second click, on a page of ours:
                 no mail program can answer for a reader</label>
               <p v-if="typed.does.length" class="second small">Robots and scanners cause nothing. A reader can take it back for 30 days, on
                 the page every email leads to.</p>

@@ -28,7 +28,7 @@ const standing = computed(() => {
 
 const COLUMNS: PlainColumn[] = [
   { key: 'link', head: 'Link' },
-  { key: 'whatFollowingItBrings', head: 'What following it brings' },
+  { key: 'whatFollowingItBrings', head: 'What a click does' },
   { key: 'emails', head: 'Emails', class: 'number' },
   { key: 'people', head: 'People', class: 'number' },
   { key: 'clicks', head: 'Clicks', class: 'number' },
@@ -55,8 +55,8 @@ const COLUMNS: PlainColumn[] = [
       <span v-for="act in row.does" :key="act" class="small sub">{{ act }}</span>
       <span v-for="act in row.doesThere" :key="act" class="small sub">{{ act }} <span class="second">(one email)</span></span>
       <span v-if="row.rules" class="small sub">{{ row.rules === 1 ? 'wakes a house rule' : `wakes ${row.rules} house rules` }}</span>
-      <span v-if="!row.does.length && !row.doesThere.length && !row.rules" class="second small">nothing by itself</span>
-      <span v-if="row.asks && row.does.length" class="second small sub">after a second press</span>
+      <span v-if="!row.does.length && !row.doesThere.length && !row.rules" class="second small">no actions</span>
+      <span v-if="row.asks && row.does.length" class="second small sub">after a second click</span>
     </template>
     <template #emails="{ row }">{{ sayNumber(row.emails) }}</template>
     <template #people="{ row }"><PeopleNumber :people="row.people" :query="{ where: followed(row.id) }" /></template>

@@ -60,7 +60,7 @@ const COLUMNS: PlainColumn[] = [
     </template>
     <template #optIns="{ row }"><PeopleNumber :people="row.optIns" :query="{ optin: row.id }" /></template>
     <NameDialog
-      v-model:visible="making" title="New opt-in page" label="What you call it; visitors do not see this" example="Sheet kit"
+      v-model:visible="making" title="New opt-in page" label="Name, for you only; visitors do not see it" example="Sheet kit"
       action="Make the page" width="620px" :make="name => makePage(name, beginning)">
       <fieldset>
         <legend class="small second">It begins as</legend>

@@ -19,7 +19,7 @@ useUntil(() => tasks.value?.some(task => task.endedAt === null) ?? false, load)
 <template>
   <div>
     <PageHead
-      title="Done to many at once" :back="{ to: '/subscribers', name: 'Subscribers' }">The last fifty. Tags, lists and fields can be taken
+      title="Bulk changes" :back="{ to: '/subscribers', name: 'Subscribers' }">The last fifty. Tags, lists and fields can be taken
       back; whatever has changed since is then left alone.</PageHead>
     <ProblemNote v-if="problem" :of="problem" />
     <template v-else-if="tasks">

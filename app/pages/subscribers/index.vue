@@ -105,7 +105,7 @@ const saveAsSegment = () => navigateTo({ path: '/segments/new', query: { where: 
     <PageHead title="Subscribers">
       {{ nobodyYet ? 'Nobody yet.' : standing }}
       <template #actions>
-        <NuxtLink to="/subscribers/done" class="done">Done to many at once</NuxtLink>
+        <NuxtLink to="/subscribers/done" class="done">Bulk changes</NuxtLink>
         <Button severity="secondary" icon="pi pi-upload" label="Import" @click="navigateTo('/subscribers/import')" />
       </template>
     </PageHead>

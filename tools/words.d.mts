@@ -1,0 +1,1 @@
+export function phrasesIn(text: string): { phrase: string, better: string }[]
