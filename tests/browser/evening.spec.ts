@@ -310,11 +310,11 @@ test('the clock moves to the next send, an hour, a day, a date; the course goes 
   await page.getByRole('link', { name: 'Fold, Sew, Cover' }).click()
   await expect(page.getByText(/Email course, running\. 0 people inside, 2 started, 2 finished, 0 left\./)).toBeVisible()
   await page.getByRole('listitem').filter({ hasText: '1 · Sheet kit' }).getByRole('link', { name: '2', exact: true }).first().click()
-  await expect(page.getByText('Only people who were sent Sheet kit of Fold, Sew, Cover: 2 people.')).toBeVisible()
+  await expect(page.getByText('Only people who were sent “Sheet kit” of “Fold, Sew, Cover”: 2 people.')).toBeVisible()
   await page.getByRole('button', { name: 'Show everybody' }).click()
   await go('Courses')
   await page.getByRole('row', { name: /Fold, Sew, Cover/ }).getByRole('link', { name: '2', exact: true }).first().click()
-  await expect(page.getByText('Only people who started Fold, Sew, Cover: 2 people.')).toBeVisible()
+  await expect(page.getByText('Only people who started “Fold, Sew, Cover”: 2 people.')).toBeVisible()
   await axe()
 })
 

@@ -154,7 +154,7 @@ test('a link of the library brings something after a second press of its reader,
   expect(await tags()).not.toContain('likes: pressing')
   await reader.context().close()
   await page.goto('/links')
-  await expect(page.getByRole('row', { name: /Press me/ })).toContainText('add the tag likes: pressing')
+  await expect(page.getByRole('row', { name: /Press me/ })).toContainText('add the tag “likes: pressing”')
 })
 
 test('its code is taken along as a picture', async () => {
