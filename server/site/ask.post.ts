@@ -14,7 +14,7 @@ export default defineEventHandler(async (event) => {
     if (form.do === 'yes') confirmClick(context, outboxId, linkN)
     else {
       const { personId, done } = askedFirst(context, outboxId, linkN)
-      if (!done) throw new NotThere('There is nothing left to undo.')
+      if (!done) throw new NotThere('There is nothing left to take back.')
       takeBackFollowed(context, personId, done.eventId)
     }
     return sendRedirect(event, `${pathAt(event, `/k/${tokenOf(event)}`)}?done=${form.do === 'yes' ? 'yes' : 'undone'}`, 303)

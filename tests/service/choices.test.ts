@@ -102,7 +102,7 @@ describe('what was just chosen can be taken back', () => {
     await moveTo(context, thursdayNoon + 10 * DAY)
     expect(sentTo(setting, ada)).toEqual(sentTo(plain, plain.ada))
     expect([findPerson(context.db, ada)!.status, membership(context.db, setting.listId, ada)]).toEqual(['active', 'joined'])
-    expect(() => takeBack(context, outboxId)).toThrow(/nothing to take back/)
+    expect(() => takeBack(context, outboxId)).toThrow(/nothing left to take back/)
   })
 
   it('brings back an email that was withdrawn on its way, once', async () => {
@@ -124,7 +124,7 @@ describe('what was just chosen can be taken back', () => {
     leave(late.context, late.outboxId, { what: 'everything' })
     await moveTo(late.context, thursdayNoon + 2 * DAY)
     expect(choicesOf(late.context, late.outboxId).canTakeBack).toBe(false)
-    expect(() => takeBack(late.context, late.outboxId)).toThrow(/nothing to take back/)
+    expect(() => takeBack(late.context, late.outboxId)).toThrow(/nothing left to take back/)
 
     const setting = await reader()
     const { context, ada, outboxId } = setting

@@ -124,7 +124,7 @@ export function followedBy(context: WorkspaceContext, personId: number): Followe
 export function takeBackFollowed(context: WorkspaceContext, personId: number, eventId: number): void {
   const { db } = context
   transact(context, () => {
-    if (!followedBy(context, personId).some(one => one.eventId === eventId)) throw new NotThere('There is nothing left to undo.')
+    if (!followedBy(context, personId).some(one => one.eventId === eventId)) throw new NotThere('There is nothing left to take back.')
     undoFollowed(db, linkActsOf(db, eventId)!, context.clock.now())
   })
   context.wake()
