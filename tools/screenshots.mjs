@@ -35,7 +35,7 @@ const VIEWS = [
     await page.locator('#work').evaluate(work => work.scrollTo(0, 420))
   }],
   ['course-entries', '/courses/1?part=entries', page => page.getByText('Leading on').waitFor()],
-  ['rehearsal', '/courses/1?part=rehearsal', page => page.getByText('followed Watch the fold').first().waitFor()],
+  ['rehearsal', '/courses/1?part=rehearsal', page => page.getByText('clicked “Watch the fold”').first().waitFor()],
   ['publishing', '/courses/1', async (page) => {
     await page.getByRole('button', { name: /^2 · First fold/ }).click()
     await page.getByRole('spinbutton', { name: 'How many' }).fill('2')
