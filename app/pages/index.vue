@@ -136,7 +136,7 @@ const { makePage, makeCourse } = useMaking()
           <section class="panel" aria-labelledby="just-happened">
             <h2 id="just-happened">Recent activity</h2>
             <p v-for="event in today.justHappened" :key="event.id" class="row happened">
-              <span class="cut">
+              <span class="said">
                 <NuxtLink v-if="event.person" :to="`/subscribers/${event.person.id}`">{{ event.person.name }}</NuxtLink>
                 {{ sayEvent(event) }}
               </span>
@@ -184,6 +184,7 @@ button.row:hover { background: var(--p-porch-rail); }
 .notice { display: grid; gap: 1px; }
 .notice.trouble strong { color: var(--p-porch-brick); }
 .happened { display: flex; justify-content: space-between; gap: 12px; align-items: baseline; padding-block: 8px; }
+.said { overflow-wrap: anywhere; min-width: 0; }
 .when-small { flex: none; }
 @media (max-width: 760px) { .figures { grid-template-columns: 1fr 1fr; gap: 10px 16px; } .two { grid-template-columns: minmax(0, 1fr); } }
 </style>
