@@ -5,7 +5,7 @@ import { clockView } from '#usecases/views/frame'
 import { isSignedIn } from './session'
 import { openWorkspaces } from './workspaces'
 
-/** Nothing that runs, so the content security policy lets it stand. Whoever is not signed in is told of no workspace. */
+/** Nothing that runs, so the content security policy allows it. Strangers are told of no workspace. */
 export function beginningOf(event: H3Event): string {
   const workspaces = openWorkspaces()
   const modes: Mode[] = workspaces.hasLive ? ['practice', 'live'] : ['practice']
