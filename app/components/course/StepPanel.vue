@@ -113,7 +113,7 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [
         <div class="watch">
           <Checkbox v-model="useless" binary input-id="useless" />
           <label for="useless">Don’t send it if it would be late by more than<template v-if="!step.uselessAfter"> a time you set</template></label>
-          <template v-if="step.uselessAfter"><SpanField v-model="step.uselessAfter" label="Useless after" /> after its time</template>
+          <template v-if="step.uselessAfter"><SpanField v-model="step.uselessAfter" label="Useless after" /></template>
         </div>
       </div>
       <div class="fields two">

@@ -35,6 +35,8 @@ const page = () => holder.value?.contentDocument ?? null
 
 /** What makes its texts editors is as large as the rest of the screen: the page is seen before that has come. */
 const coming = import('~/editor/canvas')
+/** The page can be looked at all the same. */
+const unreachable = ref(false)
 let drawn = 0
 
 function draw() {
@@ -58,7 +60,10 @@ function draw() {
 
 /** Unless it is drawn anew, or left, before they have come. */
 async function makeEditors(main: HTMLElement, ofDrawing: number) {
-  const { editPart, partAt } = await coming
+  const editing = await coming.catch(() => null)
+  unreachable.value = editing === null
+  if (!editing) return
+  const { editPart, partAt } = editing
   if (drawn !== ofDrawing || !page()) return
   for (const element of main.querySelectorAll<HTMLElement>('[data-edit]')) {
     const { edit, as, label } = element.dataset as { edit: string, as: EditedAs, label: string }
@@ -109,7 +114,8 @@ onBeforeUnmount(() => {
 <template>
   <div class="canvas">
     <TextTools :editor="writing" label="the page">
-      <span class="second small hint">{{ writing ? 'One line of plain words.' : 'Click any text on the page and write.' }}</span>
+      <span v-if="unreachable" class="problem small hint" role="alert">The editor could not be loaded. Load this screen again to write.</span>
+      <span v-else class="second small hint">{{ writing ? 'One line of plain words.' : 'Click any text on the page and write.' }}</span>
     </TextTools>
     <iframe ref="holder" :srcdoc="shell" title="The page, to be written in" @load="ready" />
   </div>

@@ -63,7 +63,7 @@ function beginDate() {
       </p>
       <Button
         label="Add a question" icon="pi pi-plus" size="small" severity="secondary"
-        @click="section.questions.push({ question: 'Add a question?', answer: paragraphs('Its answer.') })" />
+        @click="section.questions.push({ question: 'Another question?', answer: paragraphs('Its answer.') })" />
     </template>
   </div>
 </template>
