@@ -75,7 +75,7 @@ test('something is said for many in one sentence, its number first, and taken ba
   const bar = page.getByRole('form', { name: 'What to do with these people' })
   await expect(bar).toContainText('120 people:')
   await choose('Which tag', 'sheet kit')
-  await bar.getByRole('button', { name: 'Give it to 120 people' }).click()
+  await bar.getByRole('button', { name: 'Add it to 120 people' }).click()
   await expect(page.getByText('Done: 120 got it.')).toBeVisible()
   await page.getByRole('button', { name: 'Take it back for 120 people' }).click()
   await expect(page.getByText('Done: 120 are as before.')).toBeVisible()

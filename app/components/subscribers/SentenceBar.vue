@@ -62,12 +62,12 @@ const values = computed(() => field.value && isChosen(field.value) ? fieldOption
 const label = computed(() => {
   const many = sayPeople(people.value)
   switch (action.value) {
-    case 'give-tag': return `Give it to ${many}`
-    case 'take-tag': return `Take it from ${many}`
-    case 'put-on-list': return `Put ${many} on it`
-    case 'take-off-list': return `Take ${many} off it`
-    case 'set-field': return typed.value.trim() === '' ? `Forget it for ${many}` : `Set it for ${many}`
-    case 'enrol': return `Begin it for ${many}`
+    case 'give-tag': return `Add it to ${many}`
+    case 'take-tag': return `Remove it from ${many}`
+    case 'put-on-list': return `Add ${many} to it`
+    case 'take-off-list': return `Remove ${many} from it`
+    case 'set-field': return typed.value.trim() === '' ? `Clear it for ${many}` : `Set it for ${many}`
+    case 'enrol': return `Start it for ${many}`
     case 'erase': return `Erase ${many}`
     default: return `Export ${many}`
   }
