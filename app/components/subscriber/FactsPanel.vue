@@ -141,13 +141,13 @@ function originOf(eventId: number): string {
             {{ list.leftAt === null ? since(list.joinedAt, list.eventId) : `left ${sayDay(list.leftAt, zone)}` }}
           </span>
           <button
-            v-if="list.leftAt === null" type="button" class="off" :aria-label="`Take off the list ${list.name}`"
-            title="Take off this list: its courses end for them" @click="putOnList('DELETE', list.id)">
+            v-if="list.leftAt === null" type="button" class="off" :aria-label="`Remove from the list ${list.name}`"
+            title="Remove from this list: its courses end for them" @click="putOnList('DELETE', list.id)">
             <i class="pi pi-times" aria-hidden="true" /></button>
         </span>
         <Select
           v-if="more.lists.value.length" :model-value="null" :options="more.lists.value" option-label="name" option-value="value"
-          placeholder="put on a list" size="small" aria-label="Put on a list" @update:model-value="id => putOnList('POST', id)" />
+          placeholder="add to a list" size="small" aria-label="Add to a list" @update:model-value="id => putOnList('POST', id)" />
       </dd>
       <dt>Tags</dt>
       <dd>
@@ -155,15 +155,15 @@ function originOf(eventId: number): string {
           <NuxtLink :to="{ path: '/subscribers', query: { tag: tag.id } }" class="chip">
             <span v-if="tag.colour" class="dot" :style="{ background: tag.colour }" aria-hidden="true" />{{ tag.name }}</NuxtLink>
           <span class="second small">
-            {{ since(tag.sinceAt, tag.eventId) }}{{ tag.expiresAt === null ? '' : `; vanishes ${sayDay(tag.expiresAt, zone)}` }}
+            {{ since(tag.sinceAt, tag.eventId) }}{{ tag.expiresAt === null ? '' : `; expires ${sayDay(tag.expiresAt, zone)}` }}
           </span>
           <button
-            type="button" class="off" :aria-label="`Take the tag ${tag.name} away`" title="Take this tag away"
+            type="button" class="off" :aria-label="`Remove the tag ${tag.name}`" title="Remove this tag"
             @click="giveTag('DELETE', tag.id)"><i class="pi pi-times" aria-hidden="true" /></button>
         </span>
         <Select
           v-if="more.tags.value.length" :model-value="null" :options="more.tags.value" option-label="name" option-value="value"
-          placeholder="give a tag" size="small" aria-label="Give a tag" filter @update:model-value="id => giveTag('POST', id)" />
+          placeholder="add a tag" size="small" aria-label="Add a tag" filter @update:model-value="id => giveTag('POST', id)" />
       </dd>
     </dl>
   </section>
