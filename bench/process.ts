@@ -54,7 +54,8 @@ async function importing(): Promise<string[]> {
   const { ms: bare } = timed(bareInserts(context, ROWS, townOf(context)))
   return [
     `Engine: working the rows off took ${ms(working)} ms, ${Math.round(ROWS / (working / 1000)).toLocaleString('en-GB')} rows a second; ${memory}.`,
-    `Writing the same rows bare (people, events, what is personal of them, consent, list, tag, field, what became of the row) took ${ms(bare)} ms.`,
+    'Writing the same rows bare (people, events, what is personal of them, consent, list, tag, field, what became of the row) took '
+    + `${ms(bare)} ms.`,
     `The import reaches ${Math.round(100 * bare / working)} % of their speed (promised: 40 %).`,
   ]
 }

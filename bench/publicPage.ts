@@ -75,14 +75,16 @@ export async function measurePublicPage(file: string, root: string): Promise<str
     }
     const atRest = await askSteadily(agent, port)
     const context = benchContext(copy)
-    const tagId = Number(context.db.prepare(`INSERT INTO tags (name, created_at) VALUES ('while a page is shown', 0)`).run().lastInsertRowid)
+    const made = context.db.prepare(`INSERT INTO tags (name, created_at) VALUES ('while a page is shown', 0)`).run()
+    const tagId = Number(made.lastInsertRowid)
     const people = context.db.prepare<[], number>('SELECT count(*) FROM people WHERE gone IS NULL').pluck().get()!
     doToMany(context, { kind: 'all', search: '', narrowing: NOT_NARROWED }, { kind: 'give-tag', tagId }, people)
     const times = await askSteadily(agent, port)
     const given = context.db.prepare<[number], number>('SELECT count(*) FROM tag_holdings WHERE tag_id = ?').pluck().get(tagId)!
     context.db.close()
     return [
-      `${times.length.toLocaleString('en-GB')} pages, ${PER_SECOND} a second, while the engine gave a tag to ${given.toLocaleString('en-GB')} people: ${said(times)} (promised: 99 of 100 under 30).`,
+      `${times.length.toLocaleString('en-GB')} pages, ${PER_SECOND} a second, while the engine gave a tag to `
+      + `${given.toLocaleString('en-GB')} people: ${said(times)} (promised: 99 of 100 under 30).`,
       `The same while it rested: ${said(atRest)}.`,
     ]
   }

@@ -158,7 +158,8 @@ export function sayEvent(event: SayableEvent): string {
     case 'not-confirmed': return `did not confirm the opt-in on ${page} in time, so nothing was added`
     case 'file-fetched': return `downloaded the file from ${page}${JUDGEMENTS[detail ?? ''] ?? ''}`
     case 'status-changed': return `is now ${detail}`
-    case 'joined-list': return `${['by-hand', 'by-program', 'merged'].includes(detail ?? '') ? 'was added to' : 'joined'} the list ${list}${byHand}`
+    case 'joined-list':
+      return `${['by-hand', 'by-program', 'merged'].includes(detail ?? '') ? 'was added to' : 'joined'} the list ${list}${byHand}`
     case 'left-list': return `${detail === 'by-hand' || detail === 'by-program' ? 'was removed from' : 'left'} the list ${list}${byHand}`
     case 'got-tag': return `got the tag ${tag}${byHand}`
     case 'asked-again': return `asked again for what gives the tag ${tag}`
@@ -214,7 +215,8 @@ export function sayEvent(event: SayableEvent): string {
     case 'took-way': return `continued in ${course} ${PATHS[detail ?? ''] ?? 'on one path of a fork'}`
     case 'did-step': return `reached an action in ${course}`
     case 'stopped-course': return `stopped in ${course}: a jump goes round without any time passing`
-    case 'skipped-step': return `skipped an email of ${course}, because its ${detail === 'no-date' ? 'date is not known' : 'time had passed'}`
+    case 'skipped-step':
+      return `skipped an email of ${course}, because its ${detail === 'no-date' ? 'date is not known' : 'time had passed'}`
     case 'not-opened': return `did not open ${email} in time`
     case 'put-off': return `will get ${email} later: too many emails that day or week`
     case 'moved-in-course': return detail === 'by-hand'

@@ -64,7 +64,8 @@ export function leafChoices(parts: ConditionParts, now: Instant, zone: ZoneName)
     ...choice('country', 'Country', 'About them', () => ({ kind: 'country', is: [], unknown: false })),
     ...choice('zone', 'Time zone', 'About them', () => ({ kind: 'zone', is: [zone] })),
     ...parts.fields.flatMap(field => choice(
-      `field-${field.id}`, field.name, 'About them', () => ({ kind: 'field', fieldId: field.id, test: newTest(field, localOf(now, zone).date) }),
+      `field-${field.id}`, field.name, 'About them',
+      () => ({ kind: 'field', fieldId: field.id, test: newTest(field, localOf(now, zone).date) }),
     )),
     ...choice('sample', 'Random sample', 'Other', () => ({ kind: 'sample', hundredths: 1000, salt: 1 })),
   ]

@@ -13,7 +13,8 @@ const WORDS: Record<SaveState, string> = {
   <span class="save" :class="state" role="status">
     {{ WORDS[state] }}<template v-if="state === 'failed' && problem">: {{ problem }}</template>
   </span>
-  <template v-if="state === 'elsewhere'"> <button type="button" class="link-button small" @click="draft.takeTheirs()">Show the other version</button> <button type="button" class="link-button small" @click="draft.keepMine()">Keep this version</button></template>
+  <template v-if="state === 'elsewhere'"> <button type="button" class="link-button small" @click="draft.takeTheirs()">Show the other
+    version</button> <button type="button" class="link-button small" @click="draft.keepMine()">Keep this version</button></template>
 </template>
 
 <style scoped>

@@ -22,7 +22,8 @@ const standing = computed(() => {
   const alive = seenMsAgo === null
     ? 'The engine has not been seen yet.'
     : seenMsAgo < 10_000 ? 'The engine is at work.' : `The engine was last seen ${sayLength(seenMsAgo)} ago.`
-  return `${alive} ${due === 0 ? 'Everything due is done.' : `${saySome(due, 'thing is', 'things are')} due and not done yet.`} ${saySome(view.value.sentLastHour, 'email', 'emails')} left in the last hour.`
+  const left = `${saySome(view.value.sentLastHour, 'email', 'emails')} left in the last hour.`
+  return `${alive} ${due === 0 ? 'Everything due is done.' : `${saySome(due, 'thing is', 'things are')} due and not done yet.`} ${left}`
 })
 const { busy, problem, attempt } = useAttempt()
 const again = (outboxId: number | null) => attempt(async () => {

@@ -42,7 +42,8 @@ function canHappen(kind: TriggerKind, parts: RuleParts): boolean {
 const ACTION_WORDS: Record<ActionKind, string> = {
   'give-tag': 'add the tag', 'take-tag': 'remove the tag', 'join-list': 'add to the list', 'leave-list': 'remove from the list',
   'set-field': 'set the field', 'score': 'change the score by', 'status': 'change the status',
-  'enrol': 'start the course', 'leave-course': 'remove from the course', 'no-more': 'send nothing more about', 'wait': 'add to the waiting list of',
+  'enrol': 'start the course', 'leave-course': 'remove from the course', 'no-more': 'send nothing more about',
+  'wait': 'add to the waiting list of',
   'email': 'send one email', 'todo': 'add a to-do', 'notice': 'notify me', 'webhook': 'call a webhook',
 }
 

@@ -167,7 +167,9 @@ function phraseOf(leaf: Leaf, names: Names): Phrase {
         ? (leaf.unknown ? whose('country is not known') : as('from no country at all'))
         : as(`from ${oneOf([...leaf.is.map(sayCountry), ...leaf.unknown ? ['an unknown country'] : []])}`)
     case 'zone':
-      return as(leaf.is.length === 0 ? 'in no time zone at all' : `in the time zone ${oneOf(leaf.is.map(zone => zone.replaceAll('_', ' ')))}`)
+      return leaf.is.length === 0
+        ? as('in no time zone at all')
+        : as(`in the time zone ${oneOf(leaf.is.map(zone => zone.replaceAll('_', ' ')))}`)
     case 'consent':
       return as(leaf.is === 'on-record' ? 'with consent on record' : 'without the consent their country needs')
     case 'source':
@@ -191,7 +193,9 @@ function phraseOf(leaf: Leaf, names: Names): Phrase {
     }
     case 'last-read': {
       const last = leaf.within.kind === 'before' ? 'last ' : ''
-      return leaf.by === 'reader' ? who(`${last}opened or clicked${stretch(leaf.within)}`) : whose(`last uncertain open was${stretch(leaf.within)}`)
+      return leaf.by === 'reader'
+        ? who(`${last}opened or clicked${stretch(leaf.within)}`)
+        : whose(`last uncertain open was${stretch(leaf.within)}`)
     }
     case 'course': {
       const course = names.courses.get(leaf.courseId)
@@ -249,7 +253,9 @@ function sayTest(test: FieldTest, zone: ZoneName, countries: boolean): string {
     case 'begins': return `begins with “${test.text}”`
     case 'number': return `${SIGNS[test.sign]} ${test.number.toLocaleString('en-GB')}`
     case 'yes': return `is ${test.yes ? 'yes' : 'no'}`
-    case 'one-of': return test.values.length === 0 ? 'is none of them' : `is ${oneOf(countries ? test.values.map(sayCountry) : test.values)}`
+    case 'one-of': return test.values.length === 0
+      ? 'is none of them'
+      : `is ${oneOf(countries ? test.values.map(sayCountry) : test.values)}`
     case 'on': return `is ${day(test.date)}`
     case 'before': return `is before ${day(test.date)}`
     case 'after': return `is after ${day(test.date)}`

@@ -16,7 +16,8 @@ export interface OffersOperations {
   'DELETE /offers/:id/publish': { answer: OfferView }
   'GET /offers/:id/sales': {
     query: {
-      days: number, state: SaleState, coupon: number | null, source: SourceKey['kind'] | null, word: string, email: string | null, page: number,
+      days: number, state: SaleState, coupon: number | null, source: SourceKey['kind'] | null, word: string, email: string | null
+      page: number
     }
     answer: SalesView
   }

@@ -77,7 +77,10 @@ export function sayTrigger(when: Trigger, names: RuleNames): string {
 const valueOf = (value: string | number | null | undefined) => value ?? null
 const sayValue = (kind: FieldKind | undefined, value: string | number) => kind ? sayField(kind, value) : String(value)
 
-const STATUS_WORDS = { resting: 'let them rest (no emails)', active: 'end their rest', unsubscribed: 'unsubscribe them from everything' } as const
+const STATUS_WORDS = {
+  resting: 'let them rest (no emails)', active: 'end their rest', unsubscribed: 'unsubscribe them from everything',
+} as const
+const WHEN_TOLD = { 'no': '', 'daily': ', in one email a day', 'at-once': ', by email at once' } as const
 
 /** `add the tag “likes: coptic”` */
 export function sayAction(action: Action, names: RuleNames): string {
@@ -100,8 +103,11 @@ export function sayAction(action: Action, names: RuleNames): string {
     case 'leave-course': return `remove them from the course ${quoted(names.courses.get(action.courseId)?.name)}`
     case 'no-more': return `send them nothing more about ${named(names.offers, action.offerId)}`
     case 'wait': return `add them to the waiting list of ${named(names.offers, action.offerId)}`
-    case 'notice': return `notify me “${action.text}”${action.email === 'no' ? '' : action.email === 'daily' ? ', in one email a day' : ', by email at once'}`
-    case 'todo': return `add a to-do ${action.helper ? `for ${action.helper}` : 'for me'}, “${action.text}”, due ${action.days === 0 ? 'the same day' : `in ${count(action.days, 'day', 'days')}`}`
+    case 'notice': return `notify me “${action.text}”${WHEN_TOLD[action.email]}`
+    case 'todo': {
+      const due = action.days === 0 ? 'the same day' : `in ${count(action.days, 'day', 'days')}`
+      return `add a to-do for ${action.helper || 'me'}, “${action.text}”, due ${due}`
+    }
     case 'email': return `send them “${action.content.workingTitle || plainLine(action.content.subject) || 'an email without words'}”`
     case 'webhook': return `call ${named(names.hooksOut, action.hookId)}`
   }

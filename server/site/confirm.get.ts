@@ -33,7 +33,8 @@ export default defineEventHandler((event) => {
       case 'too-late':
         return page(event, renderConfirm({
           ...shown, offers: view.slug === null ? null : 'again', headline: 'This was too late',
-          words: `The button in that email worked until ${sayMoment(view.expiresAt, zone)} (${sayZone(zone)}), and nothing was given.${view.slug === null ? ' The page it came from no longer exists.' : ' If you still want it, ask for a new email.'}`,
+          words: `The button in that email worked until ${sayMoment(view.expiresAt, zone)} (${sayZone(zone)}), so nothing was added. `
+            + (view.slug === null ? 'The page it came from no longer exists.' : 'If you still want it, ask for a new email.'),
           back,
         }))
       case 'left-since':

@@ -142,7 +142,8 @@ describe('ways in', () => {
   })
 
   it.each([
-    ['once', 'open', 1, 'they have been in it, and people can take it only once'], ['after-ending', 'open', 1, null], ['always', 'open', 2, null],
+    ['once', 'open', 1, 'they have been in it, and people can take it only once'], ['after-ending', 'open', 1, null],
+    ['always', 'open', 2, null],
   ] as const)('a second time, %s: while inside, and after the end', async (again, _, inside, turned) => {
     const setting = await furnish(openContext())
     const { context } = setting

@@ -187,7 +187,8 @@ describe('subscribers', () => {
     expect((await ask('DELETE', `/people/${id}/courses/${shop.courseId}`)).status).toBe(409)
     await got('DELETE', `/people/${id}/lists/${shop.listId}`)
     expect(await historyOf(id)).toEqual([
-      'was removed from the list “letters”, by one of your programs', 'left the course “Fold, Sew, Cover” because one of your programs asked for it',
+      'was removed from the list “letters”, by one of your programs',
+      'left the course “Fold, Sew, Cover” because one of your programs asked for it',
       'one of your programs asked to end “Fold, Sew, Cover” for them',
       'did not join “Fold, Sew, Cover”: they are already in it', 'one of your programs asked to start “Fold, Sew, Cover” for them',
       'joined the course “Fold, Sew, Cover”', 'one of your programs asked to start “Fold, Sew, Cover” for them',

@@ -52,7 +52,8 @@ describe('a rehearsal', () => {
     expect(mails(one!.lines)).toEqual(['one 2026-12-01 10:00', 'yes 2026-12-01 13:05', 'last 2026-12-02 13:05'])
     expect(mails(other!.lines)).toEqual(['one 2026-12-01 10:00', 'again 2026-12-02 12:00', 'last 2026-12-03 12:00'])
     expect(one!.lines.map(({ says }) => says)).toEqual(expect.arrayContaining([
-      'opted in on “Sheet kit”', 'is waiting in “Fold, Sew, Cover” for something to happen', 'opened “one”', 'clicked “coptic” in the email “one”',
+      'opted in on “Sheet kit”', 'is waiting in “Fold, Sew, Cover” for something to happen', 'opened “one”',
+      'clicked “coptic” in the email “one”',
       'finished “Fold, Sew, Cover”',
     ]))
 
@@ -110,7 +111,8 @@ describe('a rehearsal', () => {
     const [story, leaver] = await run(setting, { ...keen, buys: { offerId: 1, day: 1, time: '09:00' } }, { ...keen, leaves: { day: 0 } })
     const says = story!.lines.map(({ says }) => says)
     expect(says).toEqual(expect.arrayContaining([
-      'got the tag “interest: coptic”, by a house rule', 'joined the course “Next”', 'was sent “n”', 'bought “Long-Stitch Journals” for €49.00',
+      'got the tag “interest: coptic”, by a house rule', 'joined the course “Next”', 'was sent “n”',
+      'bought “Long-Stitch Journals” for €49.00',
       'left the course “Fold, Sew, Cover” because of a purchase',
     ]))
     expect(mails(story!.lines)).toEqual(['one 2026-12-01 10:00', 'n 2026-12-01 13:05', 'receipt 2026-12-02 09:00'])

@@ -326,7 +326,8 @@ describe('a subscriber\'s page', () => {
     const view = subscriberView(context, id)
     expect(view.person).toMatchObject({ firstName: 'Ada', zone: 'Asia/Tokyo', status: 'active' })
     expect(view.events.map(sayEvent).reverse()).toEqual([
-      'opted in on “Sheet kit”', 'is now active', 'joined the list “letters”', 'got the tag “sheet kit”', 'joined the course “Fold, Sew, Cover”',
+      'opted in on “Sheet kit”', 'is now active', 'joined the list “letters”', 'got the tag “sheet kit”',
+      'joined the course “Fold, Sew, Cover”',
       'was sent “one”', 'entered the segment “Everyone who may be mailed”', 'entered the segment “Newcomers of the last 7 days”',
       'entered the segment “Never bought anything”',
       'was sent “two”', 'finished “Fold, Sew, Cover”', 'was sent “three”',

@@ -141,7 +141,8 @@ describe('forks and actions', () => {
     expect([hasTag(context.db, done, likes!), hasTag(context.db, done, not!)]).toEqual([false, true])
     expect(openTodos(context.db)).toMatchObject([{ personId: not, text: 'ask them', ruleId: null }])
     expect(story(context, not!)).toEqual(expect.arrayContaining([
-      'continued in “Fold, Sew, Cover” on the path for everyone else', 'reached an action in “Fold, Sew, Cover”', 'got the tag “asked”, by a course',
+      'continued in “Fold, Sew, Cover” on the path for everyone else', 'reached an action in “Fold, Sew, Cover”',
+      'got the tag “asked”, by a course',
     ]))
     const events = eventsOfPerson(context.db, not!)
     const got = events.find(event => event.kind === 'got-tag' && event.tagName === 'asked')!

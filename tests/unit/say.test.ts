@@ -84,7 +84,8 @@ describe('events in words', () => {
     ['by-rule', 'lost-tag', 'because they lost the tag “TAG”'],
     ['by-hand', null, 'by hand'], ['by-hand', 'task-begun', 'by hand, as a bulk change'], [
       'merged', 'merged', 'from the record merged into this one',
-    ], [null, 'clicked', 'for clicking “LINK” in “EMAIL”'], [null, 'not-clicked', 'because: did not click in “EMAIL” in time'], [null, null, ''],
+    ], [null, 'clicked', 'for clicking “LINK” in “EMAIL”'], [null, 'not-clicked', 'because: did not click in “EMAIL” in time'],
+    [null, null, ''],
   ])('a mark given %s because of %s is there %s', (detail, because, words) => {
     expect(sayOrigin({ ...event, kind: 'got-tag', detail }, because ? { ...event, kind: because, detail: null } : undefined)).toBe(words)
   })

@@ -27,7 +27,8 @@ describe('the texts of a file', () => {
       '  <p class="one two" :title="`${n} people of it`">Words over', '    two lines {{ n ? `and ${n} more` : "nothing else" }}</p>',
       '  <Button label="Save the rule" :class="`not this one`" @click="say(\'what it did\')" />', '</template>',
     ].join('\n'))).toEqual([
-      '2 From the script', '5 … people of it', '5 Words over two lines', '6 and … more', '6 nothing else', '7 Save the rule', '7 what it did',
+      '2 From the script', '5 … people of it', '5 Words over two lines', '6 and … more', '6 nothing else', '7 Save the rule',
+      '7 what it did',
     ])
   })
 })

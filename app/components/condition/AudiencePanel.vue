@@ -15,7 +15,12 @@ const zone = computed(() => frame.zone)
 const { view, more, problem, counting } = useAudience(() => props.condition, () => props.segmentId)
 const change = computed(() => {
   const by = (view.value?.people ?? 0) - (more.value?.then.people ?? 0)
-  return by === 0 ? 'as many as 30 days ago' : `${sayNumber(Math.abs(by))} ${by > 0 ? 'more' : 'fewer'} than 30 days ago`
+  return by === 0 ? 'no change in 30 days' : `${sayNumber(Math.abs(by))} ${by > 0 ? 'more' : 'fewer'} than 30 days ago`
+})
+const before = computed(() => {
+  if (!more.value) return 'The change over 30 days is being counted.'
+  const { people, at } = more.value.then
+  return `${change.value}; ${people === 0 ? 'nobody' : sayPeople(people)} on ${sayDay(at, zone.value)}`
 })
 const held = computed(() => view.value?.heldBack.reduce((sum, one) => sum + one.people, 0) ?? 0)
 const where = computed(() => JSON.stringify(props.condition))
@@ -32,7 +37,7 @@ const where = computed(() => JSON.stringify(props.condition))
       <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
       <p v-else-if="view" class="second small">as of {{ sayExactly(view.at, zone) }}, {{ sayZone(zone) }}</p>
       <p v-if="view && !problem && !counting" class="small then">
-        {{ more ? `${change}; ${more.then.people === 0 ? 'nobody' : sayPeople(more.then.people)} on ${sayDay(more.then.at, zone)}` : 'The change over 30 days is being counted.' }}<span class="second caveat">By the same condition, with fields, countries and time zones as they are now.</span>
+        {{ before }}<span class="second caveat">By the same condition, with fields, countries and time zones as they are now.</span>
       </p>
     </div>
     <template v-if="view && !problem">

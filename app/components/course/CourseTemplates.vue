@@ -58,7 +58,8 @@ async function bring() {
         ref="input" type="file" accept=".json,.zip,application/json,application/zip" aria-label="A course as a file" hidden @change="bring"
       />
     </div>
-    <p class="second small">Templates have real words for you to change. A file is a course exported from here: JSON, or a folder of Markdown files as ZIP.</p>
+    <p class="second small">Templates have real words for you to change. A file is a course exported from here: JSON, or a folder of
+      Markdown files as ZIP.</p>
     <ProblemNote :of="problem" first />
     <div v-if="brought" class="note" role="status">
       <p><strong>{{ brought.name }}</strong> stands there as a draft. <NuxtLink :to="`/courses/${brought.id}`">Look at it</NuxtLink></p>

@@ -114,7 +114,8 @@ const addFinish = () => set({
         <label v-if="draft.dates.everyMonths" class="tick">
           <Checkbox :model-value="!draft.dates.fromFirst" binary @update:model-value="setWithDate" />
           The date itself counts; otherwise the first time is {{ firstReturn }} later</label>
-        <p class="second small">Each time the date returns, they take the course again. If the date changes, emails not sent yet follow the new date.</p>
+        <p class="second small">Each time the date returns, they take the course again. If the date changes, emails not sent yet follow
+          the new date.</p>
       </template>
       <template v-else>
         <div class="field">

@@ -23,13 +23,16 @@ async function forget(id: number) {
   await load()
 }
 const wrong = computed(() => kept.value?.filter(({ outcome }) => outcome.kind !== 'same') ?? [])
+const inBrief = computed(() => {
+  if (wrong.value.length > 0) return `Something has changed: ${wrong.value.map(({ reader }) => reader.name).join(', ')}. Look under Rehearsal.`
+  const many = kept.value?.length ?? 0
+  return `${many === 1 ? 'The kept rehearsal tells' : `All ${many} kept rehearsals tell`} the same story as before.`
+})
 </script>
 
 <template>
   <template v-if="kept?.length">
-    <p v-if="brief" class="note" :class="wrong.length ? 'brick' : ''">
-      {{ wrong.length === 0 ? `${kept.length === 1 ? 'The kept rehearsal tells' : `All ${kept.length} kept rehearsals tell`} the same story as before.` : `Something has changed: ${wrong.map(({ reader }) => reader.name).join(', ')}. Look under Rehearsal.` }}
-    </p>
+    <p v-if="brief" class="note" :class="wrong.length ? 'brick' : ''">{{ inBrief }}</p>
     <section v-else class="panel panel-body kept" aria-labelledby="kept-rehearsals">
       <h2 id="kept-rehearsals">Kept with the course: still true?</h2>
       <div v-for="one in kept" :key="one.id" class="one">

@@ -81,7 +81,8 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
           <span>but at most</span>
           <SpanField :model-value="step.atMost" label="At most" @update:model-value="atMost => set({ atMost })" />
         </div>
-        <p class="second small">The next step counts from when it happened, or from the limit. If it was already true when they arrived, they continue at once. Exactly at the limit still counts.</p>
+        <p class="second small">The next step counts from when it happened, or from the limit. If it was already true when they arrived,
+          they continue at once. Exactly at the limit still counts.</p>
       </template>
       <template v-else-if="step.kind === 'fork'">
         <p class="second small">Checked when people arrive here. They take the first path that fits; everybody else takes the last one.</p>
@@ -113,7 +114,8 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
       <template v-else-if="step.kind === 'jump'">
         <SelectField :model-value="step.toId" label="They continue at" :options="others.map(({ id, name }) => ({ value: id, name }))"
                      placeholder="which step" @update:model-value="toId => set({ toId })" />
-        <p class="second small">Nobody gets the same email twice: people who pass it again skip it. A loop must contain some time or a hold.</p>
+        <p class="second small">Nobody gets the same email twice: people who pass it again skip it. A loop must contain some time or a
+          hold.</p>
       </template>
       <p v-else class="second">This ends the course.</p>
 

@@ -63,7 +63,8 @@ function without(part: 'again' | 'skipToId') {
       <template v-if="reaction.within">within <SpanField :model-value="reaction.within" :label="`${label}: within`" @update:model-value="within => set({ within })" /></template>
       <button type="button" class="link-button small brick-text last" @click="$emit('remove')">Take it out</button>
     </div>
-    <p v-if="reaction.on === 'opened' || reaction.on === 'not-opened'" class="second small">Reader opens only: automatic loading by a mail app does not count. People who clicked have read it.</p>
+    <p v-if="reaction.on === 'opened' || reaction.on === 'not-opened'" class="second small">Reader opens only: automatic loading by a mail
+      app does not count. People who clicked have read it.</p>
     <ActionRow
       v-for="(action, at) in reaction.then" :key="at" :model-value="action" :label="`${label}, action ${at + 1}`" :kinds="KINDS"
       @update:model-value="next => setAction(at, next)" @remove="set({ then: reaction.then.filter((_, one) => one !== at) })" />
@@ -85,7 +86,8 @@ function without(part: 'again' | 'skipToId') {
       <button type="button" class="link-button" @click="addAction"><i class="pi pi-plus small" aria-hidden="true" /> something done</button>
       <button
         v-if="reaction.on === 'not-opened' && !reaction.again && !sentAgain" type="button" class="link-button"
-        @click="set({ again: { subject: content.subject, messageId: null } })"><i class="pi pi-plus small" aria-hidden="true" /> send it again</button>
+        @click="set({ again: { subject: content.subject, messageId: null } })"><i class="pi pi-plus small" aria-hidden="true" /> send it
+        again</button>
       <button
         v-if="reaction.skipToId === undefined && later.length" type="button" class="link-button" @click="set({ skipToId: later[0]!.id })">
         <i class="pi pi-plus small" aria-hidden="true" /> skip ahead</button>

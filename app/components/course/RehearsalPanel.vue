@@ -140,7 +140,8 @@ async function keep(n: number) {
         </tbody>
       </table>
     </div>
-    <p class="second small foot">Times are in each reader’s own zone where it is known, otherwise in {{ sayZone(zone) }}. The rehearsal covers ninety days.</p>
+    <p class="second small foot">Times are in each reader’s own zone where it is known, otherwise in {{ sayZone(zone) }}. The rehearsal
+      covers ninety days.</p>
     <ReaderForm
       v-if="editing !== null" :reader="readers[editing] ?? fresh()" :emails="emails" :offers="offers" :tags="parts.tags"
       :ways="course.draft.dates ? [] : course.entriesAndExits.in" :date-fields="fields" @close="editing = null"

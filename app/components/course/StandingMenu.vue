@@ -49,13 +49,15 @@ defineExpose({ open: (event: Event) => menu.value!.toggle(event) })
 <template>
   <Menu ref="menu" :model="items" popup />
   <Dialog
-    :visible="asking !== null" modal :header="asking === 'move' ? `Move ${name} to another step` : `Remove ${name} from the course`" :style="{ width: '460px' }"
+    :visible="asking !== null" modal :header="asking === 'move' ? `Move ${name} to another step` : `Remove ${name} from the course`"
+    :style="{ width: '460px' }"
     @update:visible="asking = null">
     <div class="fields">
       <template v-if="asking === 'move'">
         <p>They continue at the step you choose. The next wait counts from now, and emails they already got are not sent again.</p>
         <Select
-          v-model="toId" :options="steps" option-label="name" option-value="id" placeholder="choose a step" aria-label="Step to continue at" />
+          v-model="toId" :options="steps" option-label="name" option-value="id" placeholder="choose a step"
+          aria-label="Step to continue at" />
       </template>
       <p v-else>They leave this course, and its emails not sent yet are withdrawn. Nothing else changes for them.</p>
       <ProblemNote :of="problem" first />

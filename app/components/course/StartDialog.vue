@@ -44,7 +44,8 @@ const go = () => attempt(async () => {
   <Dialog v-model:visible="visible" modal :header="`Start ${course.name}`" :style="{ width: '560px' }">
     <div class="fields">
       <AstrayNotes :astray="course.astray" :flush="flush" @mended="emit('afresh')" />
-      <p v-if="course.outlook.emptyEmails">{{ saySome(course.outlook.emptyEmails, 'email is', 'emails are') }} still empty. People will wait before the first empty one until you write and publish it.</p>
+      <p v-if="course.outlook.emptyEmails">{{ saySome(course.outlook.emptyEmails, 'email is', 'emails are') }} still empty. People will
+        wait before the first empty one until you write and publish it.</p>
       <template v-if="outlook?.kind === 'by-date'">
         <p v-if="outlook.people > 0">{{ sayPeople(outlook.people) }} {{ outlook.people === 1 ? 'has' : 'have' }} that date. Each comes in by themselves, at the moment of the first step of the next return that is still ahead.</p>
         <p v-else>Nobody has that date yet. People join when they get one.</p>

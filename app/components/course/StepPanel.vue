@@ -112,7 +112,8 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [
           asked for it get it at once, at any hour. Anyone added by a rule, an import or by hand waits for the sending hours.</p>
         <div class="watch">
           <Checkbox v-model="useless" binary input-id="useless" />
-          <label for="useless">Don’t send it if it would be late by more than<template v-if="!step.uselessAfter"> a time you set</template></label>
+          <label for="useless">Don’t send it if it would be late by more than<template v-if="!step.uselessAfter"> a time you
+            set</template></label>
           <template v-if="step.uselessAfter"><SpanField v-model="step.uselessAfter" label="Useless after" /></template>
         </div>
       </div>

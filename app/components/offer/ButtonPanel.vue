@@ -30,7 +30,8 @@ const ASKS: { value: OfferForm['firstName'], name: string }[] = [
       <label for="button-consent">Buyers agree to</label>
       <InputText id="button-consent" v-model="form.consentWording" maxlength="1000" :invalid="!!problem" />
       <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
-      <p v-else class="hint">Kept word for word with each purchase. It lets emails about the purchase reach buyers who have unsubscribed.</p>
+      <p v-else class="hint">Kept word for word with each purchase. It lets emails about the purchase reach buyers who have
+        unsubscribed.</p>
     </div>
   </section>
 </template>

@@ -85,7 +85,8 @@ const renewalFieldId = computed({
     <section class="panel panel-body" aria-label="When it is over">
       <span class="tick">
         <Checkbox v-model="draft.takenBack" input-id="taken-back" binary />
-        <label for="taken-back"><strong>Tags and the course are removed</strong> when everything is refunded, or a subscription ends. They stay on their lists.</label>
+        <label for="taken-back"><strong>Tags and the course are removed</strong> when everything is refunded, or a subscription ends. They
+          stay on their lists.</label>
       </span>
     </section>
   </div>

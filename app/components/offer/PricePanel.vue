@@ -108,7 +108,10 @@ const limited = computed({
         </template>
         <span v-else class="second small">Any number can be sold.</span>
       </div>
-      <p class="line">Someone who went to pay and has not after <InputNumber v-model="draft.abandonedAfterHours" :min="1" :max="MOST_ABANDONED_HOURS" :allow-empty="false" suffix=" hours" aria-label="Hours until a checkout counts as given up" size="small" /> has abandoned it.</p>
+      <p class="line">Someone who went to pay and has not after
+        <InputNumber
+          v-model="draft.abandonedAfterHours" :min="1" :max="MOST_ABANDONED_HOURS" :allow-empty="false" suffix=" hours"
+          aria-label="Hours until a checkout counts as abandoned" size="small" /> has abandoned it.</p>
       <p class="second small">Opening and closing count when the button is clicked, by this server’s clock, in {{ sayZone(zone) }}.</p>
     </section>
   </div>

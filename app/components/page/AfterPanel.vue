@@ -54,7 +54,8 @@ function move(n: number, by: -1 | 1) {
         label="A result page for some answers" icon="pi pi-plus" size="small" severity="secondary" :disabled="draft.form.asks.length === 0"
         @click="addResult" />
       <span
-        v-if="draft.form.asks.length === 0" class="second small">Add a question to the form first. Then answers can lead to different pages.</span>
+        v-if="draft.form.asks.length === 0" class="second small">Add a question to the form first. Then answers can lead to different
+        pages.</span>
     </p>
   </div>
 </template>

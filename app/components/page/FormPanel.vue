@@ -128,7 +128,8 @@ const problemOf = (id: string) => props.problems.find(({ field }) => field === i
 
     <section v-if="form.asks.length > 1" class="panel panel-body fields" aria-label="How they are asked">
       <p class="line"><strong>The questions come</strong> <SelectButton v-model="form.oneByOne" :options="ONE_BY_ONE" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="The questions come" /></p>
-      <p v-if="form.oneByOne" class="second small">The address is asked last. Without scripts, and on other sites, all questions appear at once.</p>
+      <p v-if="form.oneByOne" class="second small">The address is asked last. Without scripts, and on other sites, all questions appear at
+        once.</p>
     </section>
 
     <section class="panel panel-body fields" aria-label="The button">

@@ -114,7 +114,8 @@ onBeforeUnmount(() => {
 <template>
   <div class="canvas">
     <TextTools :editor="writing" label="the page">
-      <span v-if="unreachable" class="problem small hint" role="alert">The editor could not be loaded. Load this screen again to write.</span>
+      <span v-if="unreachable" class="problem small hint" role="alert">The editor could not be loaded. Load this screen again to
+        write.</span>
       <span v-else class="second small hint">{{ writing ? 'One line of plain words.' : 'Click any text on the page and write.' }}</span>
     </TextTools>
     <iframe ref="holder" :srcdoc="shell" title="The page, to be written in" @load="ready" />

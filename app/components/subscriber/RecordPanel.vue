@@ -132,7 +132,8 @@ async function merge() {
 
     <Dialog :visible="way === 'erase'" modal header="Erase for good" :style="{ width: '460px' }" @update:visible="way = null">
       <form class="fields" @submit.prevent="erase">
-        <p>This erases all personal data of {{ view.person.address }}. It cannot be undone. Emails not sent yet are withdrawn, and totals stay as they are. An import cannot bring them back; they can opt in again.</p>
+        <p>This erases all personal data of {{ view.person.address }}. It cannot be undone. Emails not sent yet are withdrawn, and totals
+          stay as they are. An import cannot bring them back; they can opt in again.</p>
         <div class="field">
           <label for="erase-address">Type their address to erase them</label>
           <InputText id="erase-address" v-model="typed" autofocus autocomplete="off" />

@@ -132,7 +132,9 @@ async function doIt() {
   </form>
   <Dialog v-model:visible="erasing" modal header="Erase for good" :style="{ width: '460px' }">
     <form class="fields" @submit.prevent="doIt">
-      <p>This erases all personal data of {{ sayPeople(people) }}: addresses, names, fields, tags, lists and emails in the practice mailbox. It cannot be undone. Emails not sent yet are withdrawn, and totals stay as they are. An import cannot bring them back; they can opt in again.</p>
+      <p>This erases all personal data of {{ sayPeople(people) }}: addresses, names, fields, tags, lists and emails in the practice
+        mailbox. It cannot be undone. Emails not sent yet are withdrawn, and totals stay as they are. An import cannot bring them back;
+        they can opt in again.</p>
       <div class="field">
         <label for="erase-number">Type the number {{ people }} to erase them</label>
         <InputText id="erase-number" v-model="number" inputmode="numeric" autofocus autocomplete="off" />

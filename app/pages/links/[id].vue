@@ -50,7 +50,7 @@ const add = () => typed.value!.does.push(actionChoices(parts.value!).find(({ val
 
 const takeOut = () => remove({
   header: `Take “${view.value!.name}” out of the library?`,
-  message: 'Emails that have it still lead to its destination. A click no longer does anything else, and the link is not offered while writing.',
+  message: 'Emails that have it still lead to its destination. A click does nothing else, and the link is not offered while writing.',
   acceptLabel: 'Take it out',
 })
 const doesProblem = (n: number) =>
