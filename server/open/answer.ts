@@ -57,7 +57,7 @@ function whyNoKey({ mode }: WorkspaceContext, secret: string): string {
   const other = mode === 'live' ? 'practice' : 'live'
   return secret.startsWith(`porch_${other}_`)
     ? `This key is for ${other}, whose addresses begin with ${other === 'practice' ? '/practice/v1' : '/v1'}.`
-    : 'This key is not known here, or no longer.'
+    : 'This key is not known here, or has been ended.'
 }
 
 async function answerFound(

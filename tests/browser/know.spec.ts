@@ -77,7 +77,7 @@ test('something is said for many in one sentence, its number first, and taken ba
   await choose('Which tag', 'sheet kit')
   await bar.getByRole('button', { name: 'Add it to 120 people' }).click()
   await expect(page.getByText('Done: 120 got it.')).toBeVisible()
-  await page.getByRole('button', { name: 'Take it back for 120 people' }).click()
+  await page.getByRole('button', { name: 'Undo for 120 people' }).click()
   await expect(page.getByText('Done: 120 are as before.')).toBeVisible()
   for (const n of [0, 1, 2]) await page.getByRole('checkbox', { name: /^Pick guest/ }).nth(n).check()
   await expect(bar).toContainText('3 selected:')

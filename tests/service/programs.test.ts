@@ -116,7 +116,7 @@ describe('a key', () => {
     const problems = await Promise.all(['porch_live_abc', 'porch_practice_abc', ''].map(key => ask('GET', '/tags', { key })))
     expect(problems.map(({ status }) => status)).toEqual([401, 401, 401])
     expect(problems.map(({ body }) => (body as { problem: string }).problem)).toEqual([
-      'This key is for live, whose addresses begin with /v1.', 'This key is not known here, or no longer.',
+      'This key is for live, whose addresses begin with /v1.', 'This key is not known here, or has been ended.',
       expect.stringContaining('in the header Authorization'),
     ])
   })

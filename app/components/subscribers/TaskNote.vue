@@ -50,9 +50,9 @@ const END: Record<TaskView['state'], string> = { waiting: '', running: '', done:
     <template v-else>
       <p class="said"><strong>{{ title }}</strong>. {{ did }}<span v-if="task.problem" class="problem"> {{ task.problem }}</span></p>
       <Button
-        v-if="task.canBeTakenBack" severity="secondary" size="small" :label="`Take it back for ${sayPeople(task.changed)}`" :loading="busy"
+        v-if="task.canBeTakenBack" severity="secondary" size="small" :label="`Undo for ${sayPeople(task.changed)}`" :loading="busy"
         @click="takeBack" />
-      <span v-else-if="task.takenBackBy" class="second small">taken back</span>
+      <span v-else-if="task.takenBackBy" class="second small">undone</span>
       <NuxtLink v-if="came" :to="{ path: '/subscribers', query: { where: came } }">Show who came by it</NuxtLink>
       <a v-if="odd" :href="odd" download="rows to look at.csv">
         {{ task.leftOut ? 'Download the rows to look at' : 'Download the refused rows' }}

@@ -63,7 +63,7 @@ async function keep(inCircle: boolean) {
   await save()
 }
 const takeAway = () => remove({
-  header: 'Delete this rule?', message: 'It no longer acts. What it did stays, and stays in the histories.',
+  header: 'Delete this rule?', message: 'It no longer acts. What it did is kept in the histories.',
   acceptLabel: 'Delete the rule',
 })
 const says = computed(() => typed.value && parts.value ? sayRuleParts(typed.value, ruleNamesFrom(parts.value, frame.zone)) : null)

@@ -27,7 +27,7 @@ const standing = computed(() => {
 
 const COLUMNS: PlainColumn[] = [
   { key: 'offer', head: 'Offer' }, { key: 'price', head: 'Price' }, { key: 'status', head: 'Status' },
-  { key: 'sold', head: 'Sold', class: 'number' }, { key: 'money', head: 'Paid, minus refunds', class: 'number' },
+  { key: 'sold', head: 'Sold', class: 'number' }, { key: 'money', head: 'Revenue after refunds', class: 'number' },
 ]
 </script>
 

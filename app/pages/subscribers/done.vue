@@ -19,11 +19,11 @@ useUntil(() => tasks.value?.some(task => task.endedAt === null) ?? false, load)
 <template>
   <div>
     <PageHead
-      title="Bulk changes" :back="{ to: '/subscribers', name: 'Subscribers' }">The last fifty. Tags, lists and fields can be taken
-      back; whatever has changed since is then left alone.</PageHead>
+      title="Bulk changes" :back="{ to: '/subscribers', name: 'Subscribers' }">The last fifty. Changes to tags, lists and fields can be undone;
+      anything that changed again since then stays as it is.</PageHead>
     <ProblemNote v-if="problem" :of="problem" />
     <template v-else-if="tasks">
-      <p v-if="tasks.length === 0" class="note second">Nothing yet. Narrow the subscribers down, and say above the table what is to be done
+      <p v-if="tasks.length === 0" class="note second">Nothing yet. Filter the subscribers, then choose above the table what to do
         with them.</p>
       <div v-for="task in tasks" :key="task.id">
         <p class="second small when">{{ sayMoment(task.madeAt, zone) }}</p>
