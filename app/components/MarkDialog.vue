@@ -139,11 +139,11 @@ async function save() {
         <SelectField
           :model-value="editing.expiry.kind" label="How long someone keeps it" :options="EXPIRIES" @update:model-value="setExpiry" />
         <div v-if="editing.expiry.kind === 'after'" class="field">
-          <label for="mark-days">Days (24 hours) after it is given</label>
+          <label for="mark-days">Days (24 hours) after it is added</label>
           <InputNumber v-model="editing.expiry.days" input-id="mark-days" :min="1" :max="3650" :allow-empty="false" show-buttons />
         </div>
         <div v-else-if="editing.expiry.kind === 'on'" class="field">
-          <label for="mark-date">It vanishes at the beginning of, {{ sayZone(zone) }}</label>
+          <label for="mark-date">It expires at the start of, {{ sayZone(zone) }}</label>
           <DateField v-model="editing.expiry.date" input-id="mark-date" />
         </div>
         <TagFollows

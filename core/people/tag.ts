@@ -58,8 +58,8 @@ export function sayExpiry(expiry: TagExpiry, sayDate: (date: LocalDate) => strin
     case 'never':
       return ''
     case 'after':
-      return `vanishes ${expiry.days} ${expiry.days === 1 ? 'day' : 'days'} (24 hours) after it is given`
+      return `expires ${expiry.days} ${expiry.days === 1 ? 'day' : 'days'} (24 hours) after it is added`
     case 'on':
-      return `vanishes on ${sayDate(expiry.date)}`
+      return `expires on ${sayDate(expiry.date)}`
   }
 }

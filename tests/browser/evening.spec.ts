@@ -444,10 +444,10 @@ test('tags and lists say where they are used, and take no name twice', async () 
   await page.getByRole('combobox', { name: 'Group' }).fill('stage')
   await page.getByRole('combobox', { name: 'How long someone keeps it' }).click()
   await page.getByRole('option', { name: 'for so many days' }).click()
-  await fillNumber(page.getByRole('spinbutton', { name: 'Days (24 hours) after it is given' }), '7')
+  await fillNumber(page.getByRole('spinbutton', { name: 'Days (24 hours) after it is added' }), '7')
   await axe()
   await page.getByRole('button', { name: 'Make the tag' }).click()
-  await expect(page.getByRole('row', { name: /newcomer/ })).toContainText('vanishes 7 days (24 hours) after it is given')
+  await expect(page.getByRole('row', { name: /newcomer/ })).toContainText('expires 7 days (24 hours) after it is added')
 })
 
 test('a subscriber is corrected by hand: name, tag, list; the tag vanishes by itself', async () => {

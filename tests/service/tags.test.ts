@@ -91,7 +91,7 @@ describe('the expiry of a tag', () => {
       if (on > at) expect(localOf(on, zone)).toEqual({ date: '2026-06-15', time: '00:00' })
       expect(expiryOf({ kind: 'never' }, at, zone)).toBeNull()
     }))
-    expect(sayExpiry({ kind: 'after', days: 1 }, date => date)).toBe('vanishes 1 day (24 hours) after it is given')
+    expect(sayExpiry({ kind: 'after', days: 1 }, date => date)).toBe('expires 1 day (24 hours) after it is added')
   })
 })
 

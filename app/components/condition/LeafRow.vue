@@ -76,7 +76,7 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
       <Select
         :model-value="leaf.tagId" :options="heldTags(parts)" option-label="name" option-value="id" size="small" filter
         :aria-label="`${label}: which tag`" @update:model-value="tagId => set({ tagId })" />
-      <span class="second small">given</span>
+      <span class="second small">added</span>
       <StretchField :model-value="leaf.since" :label="label" any-time @update:model-value="since => set({ since })" />
     </template>
     <template v-else-if="leaf.kind === 'list'">

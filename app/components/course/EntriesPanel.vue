@@ -98,7 +98,8 @@ const addFinish = () => set({
   <div class="entries-and-exits">
     <section class="panel panel-body side" aria-labelledby="ways-in-head">
       <h2 id="ways-in-head">Ways in</h2>
-      <label class="tick"><Checkbox :model-value="byDate" binary :disabled="!course.dateFields.length" @update:model-value="setByDate" /> People come in by a date of theirs: a birthday, a renewal, an anniversary</label>
+      <label class="tick"><Checkbox :model-value="byDate" binary :disabled="!course.dateFields.length" @update:model-value="setByDate" />
+        People join on a date of their own: a birthday, a renewal, an anniversary</label>
       <p v-if="!course.dateFields.length" class="second small">There is no date field yet; make one in
         <NuxtLink to="/settings">Settings</NuxtLink>.</p>
       <template v-if="draft.dates">
@@ -136,18 +137,18 @@ const addFinish = () => set({
       <AstrayNotes :astray="course.astray" :flush="flush" @mended="emit('afresh')" />
       <label class="tick">
         <Checkbox :model-value="draft.joinsList === true" binary @update:model-value="on => set({ joinsList: on || undefined })" />
-        Everyone who comes in joins the course’s list as well, unless they left it
+        Everyone who joins the course also joins its list, unless they left it
       </label>
       <p v-if="course.scheduledEntries.people" class="note lamp small">{{ sayPeople(course.scheduledEntries.people) }}
         {{ course.scheduledEntries.people === 1 ? 'is' : 'are' }} on their way in: the next on
         {{ sayMoment(course.scheduledEntries.nextAt!, zone) }}, the last on {{ sayMoment(course.scheduledEntries.lastAt!, zone) }}.</p>
-      <p v-if="!draft.dates" class="second small">Imports and what is said for many in <NuxtLink to="/subscribers">Subscribers</NuxtLink>
-        count like any other giving of a tag.</p>
+      <p v-if="!draft.dates" class="second small">Tags added by imports, or by bulk changes in
+        <NuxtLink to="/subscribers">Subscribers</NuxtLink>, count, too.</p>
       <PutIn v-if="course.status === 'running' && !draft.dates" :course-id="course.id" @done="emit('changed')" />
       <div class="field">
-        <span class="label">Who may come in</span>
+        <span class="label">Conditions for joining</span>
         <p
-          v-if="!asksEntry" class="line">Everybody who comes. <button type="button" class="link-button small" @click="asksEntry = true">Only
+          v-if="!asksEntry" class="line">Everybody can join. <button type="button" class="link-button small" @click="asksEntry = true">Only
           some</button></p>
         <template v-else>
           <ConditionEditor :model-value="draft.entry ?? EVERYBODY" :segment-id="null" @update:model-value="setEntry" />
@@ -156,7 +157,7 @@ const addFinish = () => set({
         </template>
       </div>
       <SelectField
-        v-if="!draft.dates" :model-value="draft.again" label="Someone may come in" :options="AGAIN"
+        v-if="!draft.dates" :model-value="draft.again" label="People can take it" :options="AGAIN"
         @update:model-value="again => set({ again })" />
     </section>
 

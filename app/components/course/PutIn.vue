@@ -13,17 +13,17 @@ const said = ref<string | null>(null)
 const { busy, problem, attempt } = useAttempt()
 const put = () => attempt(async () => {
   const { outcome } = await api('POST /courses/:id/people', { at: { id: props.courseId }, body: { personId: person.value!.id } })
-  said.value = outcome === 'enrolled' ? `${person.value!.name} is in.` : `${person.value!.name} stays out; why stands in their history.`
+  said.value = outcome === 'enrolled' ? `${person.value!.name} has joined.` : `${person.value!.name} did not join; their history says why.`
   emit('done')
 })
 </script>
 
 <template>
   <form class="field" @submit.prevent="put">
-    <label for="put-in">By hand</label>
+    <label for="put-in">Add by hand</label>
     <div class="line">
       <PersonField v-model="person" input-id="put-in" />
-      <Button type="submit" label="Let in" severity="secondary" size="small" :disabled="!person" :loading="busy" />
+      <Button type="submit" label="Add" severity="secondary" size="small" :disabled="!person" :loading="busy" />
     </div>
     <p v-if="said" class="small" role="status">{{ said }}</p>
     <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>

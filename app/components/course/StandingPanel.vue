@@ -28,7 +28,7 @@ const { data, problem, load } = useFresh(
   () => [stepId.value, page.value],
 )
 const steps = computed(() => [{
-  id: '', name: `everywhere: ${sayPeople(data.value?.inside ?? props.course.counts.inside)}`,
+  id: '', name: `every step: ${sayPeople(data.value?.inside ?? props.course.counts.inside)}`,
 }, ...allSteps<DraftStep>(props.course.draft.steps)
   .map(({ id }) => ({ id, waiting: props.course.numbers.find(row => row.stepId === id)?.waiting ?? 0 })).filter(({ waiting }) =>
     waiting > 0).map(({ id, waiting }) => ({ id, name: `before “${props.title(id)}”: ${sayPeople(waiting)}` }))])
@@ -45,12 +45,12 @@ function since(at: number): string {
 function waitsFor({ stillSince, pausedUntilAt, dueAt, held }: CourseStanding['rows'][number]): string {
   if (stillSince !== null) return 'paused by you'
   if (pausedUntilAt !== null) return `paused by themselves until ${sayMoment(pausedUntilAt, props.zone)}`
-  if (dueAt === null) return 'until the step is written, or no longer paused'
+  if (dueAt === null) return 'the step to be written or resumed'
   return held ? `what the hold waits for, at most until ${sayMoment(dueAt, props.zone)}` : sayMoment(dueAt, props.zone)
 }
 const COLUMNS: PlainColumn[] = [
-  { key: 'who', head: 'Who' }, { key: 'before', head: 'Before' }, { key: 'for', head: 'For' }, { key: 'waits', head: 'Waits for' },
-  { key: 'byHand', head: 'By hand' },
+  { key: 'who', head: 'Person' }, { key: 'before', head: 'Next step' }, { key: 'for', head: 'Here for' }, { key: 'waits', head: 'Waiting for' },
+  { key: 'byHand', head: 'Actions' },
 ]
 const chosen = ref<CourseStanding['rows'][number] | null>(null)
 const menu = ref<InstanceType<typeof StandingMenu> | null>(null)
@@ -71,11 +71,11 @@ async function changed() {
   <div class="fields">
     <ProblemNote :of="problem" />
     <div class="line">
-      <span id="standing-where">Who stands</span>
+      <span id="standing-where">People at</span>
       <Select
         v-model="stepId" :options="steps" option-label="name" option-value="id" size="small" :placeholder="steps[0]!.name"
         aria-labelledby="standing-where" />
-      <span class="second small">the longest first</span>
+      <span class="second small">longest wait first</span>
     </div>
     <template v-if="data">
       <section v-if="data.rows.length" class="panel">

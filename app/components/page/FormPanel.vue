@@ -58,7 +58,7 @@ const problemOf = (id: string) => props.problems.find(({ field }) => field === i
     <section v-for="(ask, n) in form.asks" :key="ask.id" class="panel panel-body fields" :aria-label="ask.label || `Question ${n + 1}`">
       <div class="line">
         <span class="second">
-          {{ ask.kind === 'choice' ? 'A choice: each answer gives what stands beside it' : `Into the field “${fieldOf(ask)?.name ?? 'that is gone'}”: ${fieldOf(ask) ? FIELD_KIND_WORDS[fieldOf(ask)!.kind] : ''}` }}
+          {{ ask.kind === 'choice' ? 'A choice: each answer gives the tag and fields beside it' : `Into the field “${fieldOf(ask)?.name ?? 'that is gone'}”: ${fieldOf(ask) ? FIELD_KIND_WORDS[fieldOf(ask)!.kind] : ''}` }}
         </span>
         <span class="acts">
           <Button

@@ -162,7 +162,7 @@ const thenProblem = (n: number) =>
         <FitsPanel v-if="view" :id="id!" :fits="view.fits" :changed="changed" @begun="load" />
         <section v-else class="panel panel-body">
           <h2>From now on</h2>
-          <p class="second">Once it is saved, you can also let it act on people for whom its moment has come already: their number stands here then.</p>
+          <p class="second">Once it is saved, you see here how many people it would already have acted on, and it can act on them, too.</p>
         </section>
       </div>
       <SidePanel v-if="trying" label="Try the rule" @close="trying = false">
