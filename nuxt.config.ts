@@ -105,6 +105,9 @@ export default defineNuxtConfig({
       },
     },
     plugins: [{
+      name: 'where-screens-stand',
+      generateBundle: (_, built) => screens.takeFiles(built),
+    }, {
       name: 'icons-in-one-format',
       enforce: 'pre',
       // Every browser of today reads the newest; the four older formats would be shipped and never asked for.

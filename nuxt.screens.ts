@@ -9,6 +9,8 @@ export class Screens {
   #screens: { path: string, file: string }[] = []
   /** What was built, by the name of its source. */
   #parts: Record<string, Part> = {}
+  /** The built file that a source came to stand in: small ones stand together, under the name of one of them. */
+  #fileOf = new Map<string, string>()
 
   takePages(pages: NuxtPage[]): void {
     const under = (pages: NuxtPage[], above: string): { path: string, file: string }[] => pages.flatMap((page) => {
@@ -16,6 +18,12 @@ export class Screens {
       return page.children?.length ? under(page.children, path) : [{ path, file: page.file! }]
     })
     this.#screens = under(pages, '')
+  }
+
+  takeFiles(built: Record<string, { fileName: string, moduleIds?: string[] }>): void {
+    for (const { fileName, moduleIds = [] } of Object.values(built)) {
+      for (const source of moduleIds) this.#fileOf.set(source, fileName.replace(/^_nuxt\//, ''))
+    }
   }
 
   /**
@@ -43,7 +51,7 @@ export class Screens {
 
   /** The addresses of what a screen is made of, besides what is `known` anyway. */
   #partsOf(file: string, known: Set<string>): string[] {
-    const screen = Object.keys(this.#parts).find(name => file.endsWith(`/app/${name}`))
+    const screen = Object.keys(this.#parts).find(name => this.#parts[name]!.file === this.#fileOf.get(file))
     if (!screen) throw new Error(`Nothing was built of ${file}`)
     const own = [...this.#closure(screen)].filter(name => !known.has(name)).map(name => this.#parts[name]!)
     return [...new Set(own.flatMap(({ file, css = [] }) => [...css, file]))].map(name => `/_nuxt/${name}`)

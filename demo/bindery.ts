@@ -3,7 +3,7 @@ import { addMonths, localOf, monthOf, type Instant } from '#core/time/zone'
 import { saveSourceCosts } from '#usecases/arrive/costs'
 import { nameSource } from '#usecases/arrive/sources'
 import { startCourse } from '#usecases/courses/publish'
-import { copyCourseTemplate } from '#usecases/courses/exchange'
+import { bringCourse, courseTemplate } from '#usecases/courses/exchange'
 import { createCourse, saveCourse } from '#usecases/courses/save'
 import type { TagInput } from '#core/people/tag'
 import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
@@ -20,7 +20,7 @@ import { rules } from './rules'
 
 /** The finished course with a question: who joins the letters is asked it, and gets what fits the answer. */
 async function whichBook(context: WorkspaceContext, lettersId: number): Promise<void> {
-  const { id, name } = copyCourseTemplate(context, 'which-book')
+  const { id, name } = bringCourse(context, courseTemplate('which-book'))
   saveCourse(context, id, name, { ...courseView(context, id).draft, wayInListIds: [lettersId] })
   await startCourse(context, id)
 }

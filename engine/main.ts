@@ -1,6 +1,6 @@
 /** Entry of an engine process: one for each workspace, so that none is behind another. */
 import { existsSync } from 'node:fs'
-import { hostname } from 'node:os'
+import { hostname, setPriority } from 'node:os'
 import pino from 'pino'
 import { SchemaProblem } from '#data/migrate'
 import type { Mode } from '#core/views/frame'
@@ -21,11 +21,14 @@ import { AnotherEngine, listenForWakes } from './waker'
 
 /** Tells the supervisor that starting again will not help (EX_CONFIG of sysexits.h). */
 const WILL_NOT_HELP = 78
+/** Where both want the processor, whoever looks at a page comes first (0 is everybody's, 19 the last). */
+const BEHIND_THE_PAGES = 5
 
 const mode: Mode = process.argv[2] === 'live' ? 'live' : 'practice'
 const log = pino({ name: mode === 'live' ? 'live engine' : 'engine', level: process.env.PORCH_LOG || 'info' })
 
 async function main(): Promise<void> {
+  setPriority(BEHIND_THE_PAGES)
   const settings = readSettings(process.env)
   let engine: Engine | null = null
   const line = await listenForWakes(socketPath(settings.data, mode), engineAnswers, () => engine?.wake())

@@ -1,16 +1,20 @@
 /** What may come in about courses, described once. */
+import { randomUUID } from 'node:crypto'
 import Joi from 'joi'
 import { ACTION_KINDS } from '#core/rules/rule'
 import type { Limits } from '#core/sending/quota'
 import { AGAIN, type CourseDraft } from '#core/sequence/draft'
+import { MOST_OUTLINED } from '#core/sequence/outline'
 import { REACTS_ON } from '#core/sequence/program'
 import type { WeekHours } from '#core/time/hours'
 import { isDate, isLocalTime } from '#core/time/zone'
 import { condition } from './peopleSchemas'
 import { actionsOf, occasion } from './ruleSchemas'
 import type { WhoAsked } from '#core/views/courseNumbers'
-import type { Include, Mender } from '#core/views/course'
+import type { CourseBeginning, Include, Mender } from '#core/views/course'
 import { id, line, messageContent, text } from './schemas'
+
+export const newStepId = () => randomUUID().slice(0, 8)
 
 export const localTime = Joi.string().custom((value: string, helpers) => isLocalTime(value) ? value : helpers.error('any.invalid'))
   .messages({ 'any.invalid': 'A time looks like 08:00.' })
@@ -160,3 +164,17 @@ export const whoInput = Joi.object<{ asked: WhoAsked, from: number }>({
   ).required(),
 })
 export const publishInput = Joi.object<{ goesOn: boolean }>({ goesOn: Joi.boolean().default(false) })
+
+export const courseBeginning = Joi.alternatives<CourseBeginning>(
+  Joi.object({ kind: Joi.valid('empty').required() }),
+  Joi.object({ kind: Joi.valid('template').required(), key: Joi.string().pattern(/^[a-z-]{1,40}$/).required() }),
+  Joi.object({ kind: Joi.valid('outline').required(), outline: Joi.object({
+    lines: Joi.array().items(Joi.object({
+      subject: text(200).required(), day: Joi.number().integer().min(0).max(9999).allow(null).required(),
+    })).min(1).max(MOST_OUTLINED).required().messages({ 'array.max': `At most ${MOST_OUTLINED} emails at once.` }),
+    everyDays: Joi.number().integer().min(1).max(365).required(), time: localTime.required(),
+  }).required() }),
+)
+export const newCourseInput = Joi.object<{ name: string, beginning: CourseBeginning }>({
+  name: text(120).required(), beginning: courseBeginning.required(),
+})

@@ -8,7 +8,9 @@ import type { AnswerTest } from '#core/page/result'
 import type { Promised } from '#core/page/promise'
 import { SECTION_KINDS, type SectionKind } from '#core/page/section'
 import { isDate, isLocalTime } from '#core/time/zone'
+import type { CourseBeginning } from '#core/views/course'
 import type { PageInput, PageBeginning } from '#core/views/pages'
+import { courseBeginning } from './courseSchemas'
 import { fieldTest } from './peopleSchemas'
 import { address, id, line, messageContent, ownMessageBody, pageText, richText, list, text } from './schemas'
 
@@ -134,6 +136,10 @@ export const fileQuery = Joi.object<{ name: string, type: string }>({
   name: Joi.string().max(400).required(), type: Joi.string().allow('').max(200).default(''),
 })
 
+const pageBeginning = Joi.alternatives(Joi.string().pattern(/^[a-z-]{1,40}$/), id).allow(null).default(null)
 export const newPageInput = Joi.object<{ name: string, beginning: PageBeginning }>({
-  name: text(120).required(), beginning: Joi.alternatives(Joi.string().pattern(/^[a-z-]{1,40}$/), id).allow(null).default(null),
+  name: text(120).required(), beginning: pageBeginning,
 })
+export const pageWithCourseInput = Joi.object<{
+  name: string, beginning: PageBeginning, course: CourseBeginning, listId: number | null,
+}>({ name: text(120).required(), beginning: pageBeginning, course: courseBeginning.required(), listId: id.allow(null).required() })

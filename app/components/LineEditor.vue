@@ -8,7 +8,8 @@ import { PlaceholderChip } from '~/editor/placeholder'
 import FallbackForm from './FallbackForm.vue'
 
 /** A subject or a preview text. */
-const props = defineProps<{ label: string, invalid?: boolean }>()
+/** `bare`: only what is typed; a name is put in elsewhere. */
+const props = defineProps<{ label: string, invalid?: boolean, bare?: boolean }>()
 const line = defineModel<Line>({ required: true })
 
 const editor = new Editor({
@@ -43,7 +44,7 @@ function insert(fallback: string) {
   <div class="line" :class="{ invalid }">
     <div class="text">
       <EditorContent :editor="editor" class="content" />
-      <button type="button" class="add" :aria-label="`First name in ${label}`" @click="asking = !asking">
+      <button v-if="!bare" type="button" class="add" :aria-label="`First name in ${label}`" @click="asking = !asking">
         <i class="pi pi-user" aria-hidden="true" /> name</button>
     </div>
     <FallbackForm v-if="asking" field="first_name" fallback="friend" action="Put it in" @done="insert" @close="asking = false" />

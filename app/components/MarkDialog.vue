@@ -21,8 +21,11 @@ import SelectField from './SelectField.vue'
 import ThingActions from './ThingActions.vue'
 import TagFollows from './TagFollows.vue'
 import ListFollows from './ListFollows.vue'
-import RulesBeside from './rule/RulesBeside.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
+import { whenNeeded } from '~/components/whenNeeded'
+
+/* Comes once it is seen. */
+const RulesBeside = whenNeeded(() => import('./rule/RulesBeside.vue'))
 
 /** Makes or changes a list or a tag. */
 export type Editing = {

@@ -2,9 +2,11 @@
 import { computed, ref, type ComputedRef } from 'vue'
 import type { CourseDraft, DraftStep } from '#core/sequence/draft'
 import { allSteps, waysOf } from '#core/sequence/program'
+import { aDayLater } from '#core/sequence/nextDay'
+import { emailsOfOutline, type Outline } from '#core/sequence/outline'
 import type { RuleNames } from '#core/rules/say'
 import type { StepPlace } from '~/components/course/StepFoot.vue'
-import { copyOf, newStep, placeIn, sayStep, sayWay } from '~/courses/steps'
+import { copyOf, freshId, newStep, placeIn, sayStep, sayWay } from '~/courses/steps'
 
 export function useCourseSteps(draft: () => CourseDraft | undefined, names: ComputedRef<RuleNames | null>) {
   const openId = ref<string | null>(null)
@@ -52,6 +54,18 @@ export function useCourseSteps(draft: () => CourseDraft | undefined, names: Comp
     rowOf(stepId, wayId).push(step)
     openId.value = step.id
   }
+  /** At the end of the course. */
+  function addSeveral(outline: Outline) {
+    const { steps } = draft()!
+    steps.push(...emailsOfOutline(outline, steps.length === 0, freshId))
+  }
+  /** Opens the email before or after the open one; null where there is none. */
+  const neighbour = (by: -1 | 1) => computed(() => {
+    const emails = all.value.filter(({ kind }) => kind === 'email')
+    const at = emails.findIndex(({ id }) => id === openId.value)
+    return at < 0 ? null : emails[at + by]?.id ?? null
+  })
+  const [before, after] = [neighbour(-1), neighbour(1)]
   function change(step: DraftStep) {
     const { row, at } = place.value!
     row[at] = step
@@ -73,6 +87,7 @@ export function useCourseSteps(draft: () => CourseDraft | undefined, names: Comp
   function copy() {
     const { row, at } = place.value!
     const twin = copyOf(row[at]!)
+    if (twin.kind === 'email') twin.when = aDayLater(twin.when)
     row.splice(at + 1, 0, twin)
     openId.value = twin.id
   }
@@ -89,6 +104,6 @@ export function useCourseSteps(draft: () => CourseDraft | undefined, names: Comp
   }
   return {
     all, openId, open, removed, numberOf, titleOf, later, stepPlace,
-    toggle, add, change, moveOpen, arrange, moveInto, copy, remove, putBack,
+    before, after, toggle, add, addSeveral, change, moveOpen, arrange, moveInto, copy, remove, putBack,
   }
 }

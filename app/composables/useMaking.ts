@@ -1,5 +1,6 @@
 /** Making a page, a course or an offer by its name, and going there. */
 import { navigateTo } from '#imports'
+import type { CourseBeginning } from '#core/views/course'
 import type { PageBeginning } from '#core/views/pages'
 import { api } from './useApi'
 import { useFrame } from '~/stores/frame'
@@ -13,7 +14,9 @@ export function useMaking() {
   }
   return {
     makePage: (name: string, beginning: PageBeginning = null) => goTo('pages', api('POST /pages', { body: { name, beginning } })),
-    makeCourse: (name: string) => goTo('courses', api('POST /courses', { body: { name } })),
+    makePageWithCourse: (name: string, beginning: PageBeginning, course: CourseBeginning, listId: number | null) =>
+      goTo('pages', api('POST /pages/with-course', { body: { name, beginning, course, listId } })),
+    makeCourse: (name: string, beginning: CourseBeginning) => goTo('courses', api('POST /courses', { body: { name, beginning } })),
     makeOffer: (name: string, from: number | null = null) => goTo('offers', api('POST /offers', { body: { name, from } })),
   }
 }

@@ -1,5 +1,6 @@
-/** The editors of rich text come when one is opened: what they are made of is as large as everything else of a screen together. */
-import { defineAsyncComponent } from 'vue'
+/** The editors come when one is opened: what those of text are made of is as large as everything else of a screen together. */
+import { whenNeeded } from '~/components/whenNeeded'
 
-export const RichEditor = defineAsyncComponent(() => import('~/components/RichEditor.vue'))
-export const LineEditor = defineAsyncComponent(() => import('~/components/LineEditor.vue'))
+export const RichEditor = whenNeeded(() => import('~/components/RichEditor.vue'))
+export const LineEditor = whenNeeded(() => import('~/components/LineEditor.vue'))
+export const ConditionEditor = whenNeeded(() => import('~/components/condition/ConditionEditor.vue'))

@@ -6,11 +6,11 @@ import { sayDay, sayLength, sayMoment, sayTime, sayWeekday } from '#core/time/sa
 import { localOf } from '#core/time/zone'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
-import { useMaking } from '~/composables/useMaking'
 import { sayBasis, sayNumber, sayPeople, sayRate, saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 import FirstStep from '~/components/FirstStep.vue'
-import NameDialog from '~/components/NameDialog.vue'
+import NewCourse from '~/components/course/NewCourse.vue'
+import NewPage from '~/components/page/NewPage.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
 import SendSign from '~/components/SendSign.vue'
@@ -66,7 +66,6 @@ const firstSteps = computed<Step[]>(() => {
   ] : []
 })
 const newCourse = ref(false)
-const { makePage, makeCourse } = useMaking()
 </script>
 
 <template>
@@ -151,12 +150,8 @@ const { makePage, makeCourse } = useMaking()
       </div>
     </template>
 
-    <NameDialog
-      v-model:visible="newPage" title="New opt-in page" label="Name, for you only; visitors do not see it" example="Sheet kit"
-      action="Make the page" :make="makePage" />
-    <NameDialog
-      v-model:visible="newCourse" title="New course" label="Name of the email course" example="Five evenings, one book"
-      action="Make the course" :make="makeCourse" />
+    <NewPage v-model:visible="newPage" />
+    <NewCourse v-model:visible="newCourse" />
   </div>
 </template>
 

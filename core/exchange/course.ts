@@ -30,6 +30,19 @@ export function toPortable(name: string, reason: string, draft: CourseDraft, des
   return { format: COURSE_FORMAT, version: COURSE_VERSION, name, reason, ...withNames(draft, describe) }
 }
 
+/** Without its list and the tags it starts with, for somebody who has their own; names that nothing else in it names stay behind. */
+export function withoutItsDoor(file: PortableCourse): PortableCourse {
+  const draft: CourseDraft = { ...file.draft, listId: null, wayInTagIds: [] }
+  const named = new Set<string>()
+  mapIds(draft, (kind, id) => {
+    named.add(`${kind}/${id}`)
+    return id
+  })
+  const kept = <Name>(kind: 'list' | 'tag', names: Record<string, Name>): Record<string, Name> =>
+    Object.fromEntries(Object.entries(names).filter(([id]) => named.has(`${kind}/${id}`)))
+  return { ...file, draft, names: { ...file.names, list: kept('list', file.names.list), tag: kept('tag', file.names.tag) } }
+}
+
 /**
  * Without what names something that is not there: actions, parts of conditions, ways in and out. `is` says what is missing, by the numbers
  * of the draft.

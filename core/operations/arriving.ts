@@ -2,12 +2,17 @@
 import type { PictureView } from '#core/page/picture'
 import type { SourceKey } from '#core/page/touch'
 import type { FileView, PageBeginning, PageInput, PageLine, PageResults, PageView } from '#core/views/pages'
+import type { CourseBeginning } from '#core/views/course'
 import type { SourceCosts, SourceCostsInput, SourcesView } from '#core/views/sources'
 import type { Nothing } from './operation'
 
 export interface ArrivingOperations {
   'GET /pages': { answer: PageLine[] }
   'POST /pages': { body: { name: string, beginning: PageBeginning }, answer: { id: number } }
+  'POST /pages/with-course': {
+    body: { name: string, beginning: PageBeginning, course: CourseBeginning, listId: number | null }
+    answer: { id: number, courseId: number }
+  }
   'GET /pages/:id': { answer: PageView }
   'PUT /pages/:id': { body: PageInput, answer: PageView }
   'DELETE /pages/:id': { answer: Nothing }

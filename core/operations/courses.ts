@@ -4,7 +4,7 @@ import type { EmailKind } from '#core/sending/kinds'
 import type { CourseDraft } from '#core/sequence/draft'
 import type { RehearsedReader, StoryLine } from '#core/sequence/rehearsal'
 import type {
-  BroughtCourse, ChangeOutlook, CourseLine, CourseStanding, CourseTemplateLine, CourseView, Include, Mender, StartOutlook,
+  BroughtCourse, ChangeOutlook, CourseBeginning, CourseLine, CourseStanding, CourseTemplateLine, CourseView, Include, Mender, StartOutlook,
 } from '#core/views/course'
 import type { CourseNumbersView, Who, WhoAsked } from '#core/views/courseNumbers'
 import type { KeptRehearsal, RehearsalView } from '#core/views/rehearsal'
@@ -12,7 +12,7 @@ import type { Download, Nothing } from './operation'
 
 export interface CoursesOperations {
   'GET /courses': { answer: CourseLine[] }
-  'POST /courses': { body: { name: string }, answer: { id: number } }
+  'POST /courses': { body: { name: string, beginning: CourseBeginning }, answer: BroughtCourse }
   'GET /courses/:id': { answer: CourseView }
   'PUT /courses/:id': { body: { name: string, draft: CourseDraft }, answer: CourseView }
   'DELETE /courses/:id': { answer: Nothing }
@@ -38,7 +38,6 @@ export interface CoursesOperations {
     body: { content: MessageContent, listId: number | null, firstName: string, kind: EmailKind }
     answer: Download
   }
-  'POST /courses/templates/:key': { answer: BroughtCourse }
   'GET /courses/:id/outlook/change': { answer: ChangeOutlook }
   'GET /courses/:id/outlook/start': { answer: StartOutlook }
   'DELETE /courses/:id/rehearsals/:rehearsal': { answer: Nothing }

@@ -1,6 +1,7 @@
 /** A course with its numbers. */
 import type { Changes, PublishEffect } from '#core/sequence/changes'
 import type { CourseDraft, Missing } from '#core/sequence/draft'
+import type { Outline } from '#core/sequence/outline'
 import type { WeekHours } from '#core/time/hours'
 import type { Instant, LocalDate } from '#core/time/zone'
 
@@ -39,6 +40,9 @@ export interface ChangeOutlook extends Changes {
 export interface CourseCounts { inside: number, started: number, finished: number, left: number }
 
 export type CourseNumber = keyof CourseCounts
+
+/** What a new course begins as: one empty email, several of an outline, or a finished course. */
+export type CourseBeginning = { kind: 'empty' } | { kind: 'outline', outline: Outline } | { kind: 'template', key: string }
 
 /** Something set elsewhere that lets people in, by itself or by what it gives, or takes them out. */
 export interface EntryOrExit { kind: 'page' | 'offer' | 'link' | 'rule' | 'course', id: number, name: string }

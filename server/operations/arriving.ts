@@ -3,13 +3,15 @@ import type { ArrivingOperations } from '#core/operations/arriving'
 import { MOST_PICTURE_BYTES } from '#core/page/picture'
 import { MOST_FILE_BYTES } from '#core/page/promise'
 import { handle, type Operations, seenRevision } from '../http'
-import { fileQuery, newPageInput, pageInput } from '../pageSchemas'
+import { newStepId } from '../courseSchemas'
+import { fileQuery, newPageInput, pageInput, pageWithCourseInput } from '../pageSchemas'
 import { sourceCostsInput, sourceKey, sourcesQuery } from '../peopleSchemas'
 import { inReader } from '../reader/index'
 import { nameInput, resultsQuery } from '../schemas'
 import { saveSourceCosts } from '#usecases/arrive/costs'
 import { bringFile } from '#usecases/arrive/files'
 import { createPage, publishPage, removePage, savePage, takePageDown } from '#usecases/arrive/pages'
+import { makePageWithCourse } from '#usecases/arrive/pageWithCourse'
 import { bringPicture } from '#usecases/arrive/pictures'
 import { nameSource } from '#usecases/arrive/sources'
 import { pageView } from '#usecases/views/pages'
@@ -18,6 +20,8 @@ import { sourceCosts } from '#usecases/views/sources'
 export const arriving: Operations<ArrivingOperations> = {
   'GET /pages': handle({}, ({ event, context }) => inReader(event, context.mode, 'pages')),
   'POST /pages': handle({ body: newPageInput }, ({ context, body }) => ({ id: createPage(context, body.name, body.beginning) })),
+  'POST /pages/with-course': handle({ body: pageWithCourseInput }, ({ context, body: { name, beginning, course, listId } }) =>
+    makePageWithCourse(context, { page: { name, beginning }, course: { beginning: course, listId } }, newStepId)),
   'GET /pages/:id': handle({}, ({ context, id }) => pageView(context, id())),
   'PUT /pages/:id': handle({ body: pageInput }, ({ event, context, id, body }) => {
     savePage(context, id(), body, seenRevision(event))

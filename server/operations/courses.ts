@@ -1,6 +1,5 @@
 /** Email courses, and who stands in them. */
 import { setResponseHeader } from 'h3'
-import { randomUUID } from 'node:crypto'
 import type { CoursesOperations } from '#core/operations/courses'
 import { toFolder } from '#core/exchange/courseFolder'
 import { slugOf } from '#core/message/headers'
@@ -8,26 +7,30 @@ import { toZip } from '#runtime/zip'
 import { asManyAs } from '../asMany'
 import { MOST_COURSE_BYTES } from '../courseFile'
 import {
-  courseInput, exportAsQuery, moveInput, ontoListInput, personInput, publishInput, standingQuery, startInput, whoInput,
+  courseInput, exportAsQuery, moveInput, newCourseInput, newStepId, ontoListInput, personInput, publishInput, standingQuery, startInput,
+  whoInput,
 } from '../courseSchemas'
 import { emailFrame } from '../emailFrame'
 import { readCourse } from '../files/index'
 import { handle, type Operations, seenRevision } from '../http'
 import { inReader } from '../reader/index'
 import { keptInput, rehearsalInput } from '../rehearsalSchemas'
-import { nameInput, previewForm, previewInput } from '../schemas'
-import { bringCourse, copyCourseTemplate, courseTemplates, exportCourse } from '#usecases/courses/exchange'
+import { previewForm, previewInput } from '../schemas'
+import { beginCourse } from '#usecases/courses/begin'
+import { bringCourse, courseTemplates, exportCourse } from '#usecases/courses/exchange'
 import { leadOntoList } from '#usecases/courses/ontoList'
 import { goOnAgain, letIn, movePerson, sendAgain, standStill, takeOut } from '#usecases/courses/people'
 import { previewEmail } from '#usecases/courses/preview'
 import { publishChanges, startCourse } from '#usecases/courses/publish'
-import { createCourse, saveCourse } from '#usecases/courses/save'
+import { saveCourse } from '#usecases/courses/save'
 import { letCourseGoOn, removeCourse, stopCourse } from '#usecases/courses/stop'
 import { forgetRehearsal, keepRehearsal } from '#usecases/practice/rehearse'
 
 export const courses: Operations<CoursesOperations> = {
   'GET /courses': handle({}, ({ event, context }) => inReader(event, context.mode, 'courses')),
-  'POST /courses': handle({ body: nameInput }, ({ context, body }) => ({ id: createCourse(context, body.name, randomUUID().slice(0, 8)) })),
+  'POST /courses': handle({
+    body: newCourseInput,
+  }, ({ context, body: { name, beginning } }) => beginCourse(context, name, beginning, newStepId)),
   'GET /courses/:id': handle({}, ({ event, context, id }) => inReader(event, context.mode, 'course', id())),
   'PUT /courses/:id': handle({ body: courseInput }, ({ event, context, id, body }) => {
     saveCourse(context, id(), body.name, body.draft, seenRevision(event))
@@ -74,7 +77,6 @@ export const courses: Operations<CoursesOperations> = {
   /** The same email as it looks, for a frame that a form fills. */
   'POST /courses/preview/html': handle({ body: previewForm }, async ({ event, context, body }) =>
     emailFrame(event, context, (await previewEmail(context, body.content, body.listId, body.firstName, body.kind)).html)),
-  'POST /courses/templates/:key': handle({}, ({ context, param }) => copyCourseTemplate(context, param('key'))),
   'GET /courses/:id/outlook/change': handle({}, ({ event, context, id }) => inReader(event, context.mode, 'changeOutlook', id())),
   'GET /courses/:id/outlook/start': handle({}, ({ event, context, id }) => inReader(event, context.mode, 'startOutlook', id())),
   'DELETE /courses/:id/rehearsals/:rehearsal': handle({}, ({ context, id }) => forgetRehearsal(context, id(), id('rehearsal'))),

@@ -12,7 +12,7 @@ import { allLists, allTags } from '#data/marks'
 import { allFields } from '#data/fields'
 import { findMail, searchMailbox } from '#data/mailbox'
 import { readCourseFile } from '#server/courseFile'
-import { bringCourse, copyCourseTemplate, exportCourse } from '#usecases/courses/exchange'
+import { bringCourse, courseTemplate, exportCourse } from '#usecases/courses/exchange'
 import { letIn } from '#usecases/courses/people'
 import { startCourse } from '#usecases/courses/publish'
 import { correctPerson, giveTagByHand } from '#usecases/know/byHand'
@@ -27,7 +27,7 @@ describe('the finished courses', () => {
     COURSE_TEMPLATES.map(template => [template.course.name, template.key] as const),
   )('%s is brought in, started and read', async (name, key) => {
     const { context } = await furnish(openContext())
-    const brought = copyCourseTemplate(context, key)
+    const brought = bringCourse(context, courseTemplate(key))
     expect([brought.name.replace(' (2)', ''), brought.lost]).toEqual([name, []])
     const { draft } = findCourse(context.db, brought.id)!
     await startCourse(context, brought.id)
@@ -86,7 +86,7 @@ describe('a course taken along', () => {
   it('comes back as it was, as JSON and as a folder, here and in a workspace that has nothing of it', async () => {
     const { context } = await furnish(openContext())
     for (const { key } of COURSE_TEMPLATES) {
-      const first = copyCourseTemplate(context, key)
+      const first = bringCourse(context, courseTemplate(key))
       const file = exportCourse(context, first.id)
       const again = bringCourse(context, readCourseFile(bytes(JSON.stringify(file))))
       const { draft } = findCourse(context.db, first.id)!

@@ -22,10 +22,10 @@ export function exportCourse({ db }: WorkspaceContext, id: number): PortableCour
 export const courseTemplates = (): CourseTemplateLine[] =>
   COURSE_TEMPLATES.map(({ key, course: { name, reason, draft } }) => ({ key, name, reason, draft }))
 
-export function copyCourseTemplate(context: WorkspaceContext, key: string): BroughtCourse {
+export function courseTemplate(key: string): PortableCourse {
   const template = COURSE_TEMPLATES.find(one => one.key === key)
   if (!template) throw new NotThere('This template no longer exists.')
-  return bringCourse(context, template.course)
+  return template.course
 }
 
 /**

@@ -31,7 +31,8 @@ export function saveCourse(context: WorkspaceContext, id: number, name: string, 
   })
 }
 
-function tidyTitle(name: string): string {
+/** Throws an {@link InputProblem} where nothing is left. */
+export function tidyTitle(name: string): string {
   const title = name.replace(/\s+/g, ' ').trim()
   if (title === '') throw new InputProblem([{ field: 'name', problem: 'Give the course a name.' }])
   return title

@@ -4,12 +4,17 @@ import type { DraftStep } from '#core/sequence/draft'
 import { STEP_KINDS } from '~/courses/steps'
 
 /** Adds a step of a kind, where it stands: the kinds open in place. */
-defineProps<{ where: string }>()
-const emit = defineEmits<{ add: [kind: DraftStep['kind']] }>()
+defineProps<{ where: string, several?: boolean }>()
+/** `several`: emails can be added several at a time here. */
+const emit = defineEmits<{ add: [kind: DraftStep['kind']], several: [] }>()
 const open = ref(false)
 function add(kind: DraftStep['kind']) {
   open.value = false
   emit('add', kind)
+}
+function addSeveral() {
+  open.value = false
+  emit('several')
 }
 </script>
 
@@ -18,6 +23,10 @@ function add(kind: DraftStep['kind']) {
     <button type="button" class="link-button" :aria-expanded="open" :aria-label="`a step, ${where}`" @click="open = !open">
       <i class="pi small" :class="open ? 'pi-times' : 'pi-plus'" aria-hidden="true" /> a step</button>
     <ul v-if="open" :aria-label="`Kinds of step, ${where}`">
+      <li v-if="several">
+        <button type="button" class="kind" @click="addSeveral"><i class="pi pi-list" aria-hidden="true" /> <strong>several emails</strong>
+          <span class="second small">so many, or a pasted outline</span></button>
+      </li>
       <li v-for="one in STEP_KINDS" :key="one.kind">
         <button type="button" class="kind" @click="add(one.kind)"><i :class="one.icon" aria-hidden="true" /> <strong>{{ one.name }}</strong>
           <span class="second small">{{ one.hint }}</span></button>

@@ -40,7 +40,7 @@ async function take(work: () => Promise<BroughtCourse>) {
   const done = brought.value as BroughtCourse | null
   if (done && done.made.length + done.lost.length === 0) await navigateTo(`/courses/${done.id}`)
 }
-const copy = (key: string) => take(() => api('POST /courses/templates/:key', { at: { key } }))
+const copy = (key: string, name: string) => take(() => api('POST /courses', { body: { name, beginning: { kind: 'template', key } } }))
 async function bring() {
   const file = input.value?.files?.[0]
   if (file) await take(() => api('POST /courses/bring', { file }))
@@ -73,7 +73,7 @@ async function bring() {
           <span class="second small">{{ what(template) }}</span>
           <Button
             label="Copy it" size="small" severity="secondary" :aria-label="`Copy the course: ${template.name}`" :disabled="busy"
-            @click="copy(template.key)" />
+            @click="copy(template.key, template.name)" />
         </div>
         <p class="second">{{ template.reason }}</p>
         <p class="small second subjects">{{ template.emails.map(({ content }) => `“${plainLine(content.subject)}”`).join(' · ') }}</p>

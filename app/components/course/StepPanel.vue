@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import SelectButton from 'primevue/selectbutton'
 import Checkbox from 'primevue/checkbox'
@@ -38,9 +39,12 @@ defineProps<{
   today: LocalDate
   /** Offers that its links lead to. */
   sells: { id: number, name: string }[]
+  /** The emails before and after it in reading order, by their ids. */
+  before: string | null
+  after: string | null
 }>()
 const step = defineModel<DraftEmail>({ required: true })
-const emit = defineEmits<{ move: [by: -1 | 1], into: [rowKey: string], remove: [], copy: [], close: [] }>()
+const emit = defineEmits<{ move: [by: -1 | 1], into: [rowKey: string], remove: [], copy: [], close: [], go: [stepId: string] }>()
 
 const side = ref<'write' | 'read'>('write')
 watch(() => step.value.id, () => side.value = 'write')
@@ -90,6 +94,14 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [
     <template #head>
       <div class="head">
         <h2>Email {{ number }}</h2>
+        <span class="turn">
+          <Button
+            icon="pi pi-chevron-up" severity="secondary" size="small" text :disabled="!before" aria-label="The email before"
+            title="The email before" @click="emit('go', before!)" />
+          <Button
+            icon="pi pi-chevron-down" severity="secondary" size="small" text :disabled="!after" aria-label="The next email"
+            title="The next email" @click="emit('go', after!)" />
+        </span>
         <SelectButton
           v-model="side" :options="[{ name: 'Write', value: 'write' }, { name: 'Read', value: 'read' }]" option-label="name"
           option-value="value" :allow-empty="false" size="small" aria-label="Write or read" />
@@ -161,7 +173,8 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [
 </template>
 
 <style scoped>
-.head { display: flex; align-items: center; justify-content: space-between; gap: 16px; flex: 1; }
+.head { display: flex; align-items: center; gap: 8px; flex: 1; }
+.turn { flex: 1; }
 .tick { display: inline-flex; align-items: center; gap: 8px; }
 .watch { display: flex; flex-wrap: wrap; align-items: center; gap: 8px; }
 /* It reads as a sentence and its exception. */

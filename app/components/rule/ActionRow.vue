@@ -8,8 +8,11 @@ import { ACTION_KINDS, type Action, type ActionKind } from '#core/rules/rule'
 import { actionChoices } from '~/rules/choices'
 import { useRuleParts } from '~/composables/useParts'
 import NewTag from './NewTag.vue'
-import RuleMail from './RuleMail.vue'
 import ValueField from './ValueField.vue'
+import { whenNeeded } from '~/components/whenNeeded'
+
+/* Comes once it is seen. */
+const RuleMail = whenNeeded(() => import('./RuleMail.vue'))
 
 /** One thing that a rule, or a link, does: what, and with what. */
 const action = defineModel<Action>({ required: true })

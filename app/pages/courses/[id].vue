@@ -26,27 +26,32 @@ import { useEnding } from '~/stores/ending'
 import { useFrame } from '~/stores/frame'
 import AboutCourse from '~/components/course/AboutCourse.vue'
 import JoinerBar from '~/components/course/JoinerBar.vue'
-import EntriesPanel from '~/components/course/EntriesPanel.vue'
-import NumbersPanel from '~/components/course/NumbersPanel.vue'
-import WhoPanel from '~/components/course/WhoPanel.vue'
-import PublishDialog from '~/components/course/PublishDialog.vue'
-import KeptRehearsals from '~/components/course/KeptRehearsals.vue'
-import RehearsalPanel from '~/components/course/RehearsalPanel.vue'
-import StandingPanel from '~/components/course/StandingPanel.vue'
-import StartDialog from '~/components/course/StartDialog.vue'
 import AddStep from '~/components/course/AddStep.vue'
-import OtherStepPanel from '~/components/course/OtherStepPanel.vue'
 import StepBlock, { type Ladder } from '~/components/course/StepBlock.vue'
-import StepPanel from '~/components/course/StepPanel.vue'
 import StepSide from '~/components/course/StepSide.vue'
+import StepLine from '~/components/course/StepLine.vue'
 import StepRow from '~/components/course/StepRow.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
 import ThingActions from '~/components/ThingActions.vue'
-import RulesBeside from '~/components/rule/RulesBeside.vue'
 import SaveNote from '~/components/SaveNote.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
+import { whenNeeded } from '~/components/whenNeeded'
+
+/* Comes once it is seen. */
+const EntriesPanel = whenNeeded(() => import('~/components/course/EntriesPanel.vue'))
+const NumbersPanel = whenNeeded(() => import('~/components/course/NumbersPanel.vue'))
+const WhoPanel = whenNeeded(() => import('~/components/course/WhoPanel.vue'))
+const PublishDialog = whenNeeded(() => import('~/components/course/PublishDialog.vue'))
+const KeptRehearsals = whenNeeded(() => import('~/components/course/KeptRehearsals.vue'))
+const RehearsalPanel = whenNeeded(() => import('~/components/course/RehearsalPanel.vue'))
+const StandingPanel = whenNeeded(() => import('~/components/course/StandingPanel.vue'))
+const SeveralEmails = whenNeeded(() => import('~/components/course/SeveralEmails.vue'))
+const StartDialog = whenNeeded(() => import('~/components/course/StartDialog.vue'))
+const OtherStepPanel = whenNeeded(() => import('~/components/course/OtherStepPanel.vue'))
+const StepPanel = whenNeeded(() => import('~/components/course/StepPanel.vue'))
+const RulesBeside = whenNeeded(() => import('~/components/rule/RulesBeside.vue'))
 
 const id = Number(useRoute().params.id)
 const frame = useFrame()
@@ -85,8 +90,12 @@ const fieldName = (fieldId: number) => course.value?.dateFields.find(({ id: one 
 const { parts, problem: partsProblem } = provideRuleParts()
 const names = computed(() => parts.value ? ruleNamesFrom(parts.value, zone.value) : null)
 const {
-  all, openId, open, removed, numberOf, titleOf, later, stepPlace, toggle, add, change, moveOpen, arrange, moveInto, copy, remove, putBack,
+  all, openId, open, removed, numberOf, titleOf, later, stepPlace, before, after, toggle, add, addSeveral,
+  change, moveOpen, arrange, moveInto, copy, remove, putBack,
 } = useCourseSteps(draft, names)
+const addsSeveral = ref(false)
+/** Subjects and times are written in the ladder itself. */
+const quick = ref(false)
 const numbersOf = (stepId: string) => course.value?.numbers.find(row => row.stepId === stepId)
 const asked = ref(false)
 const missingOf = (stepId: string | null) =>
@@ -232,8 +241,12 @@ const deleteIt = () => ending.ask({
       <JoinerBar v-model="joiner" :course-id="id" :workspace-zone="zone" :any-own-zone="all.some(step => step.zone === 'subscriber')"
                  :fields="fieldsUsed" />
 
+      <p v-if="all.some(step => step.kind === 'email')" class="quick">
+        <button type="button" class="link-button" :aria-pressed="quick" @click="quick = !quick">
+          <i class="pi small" :class="quick ? 'pi-check' : 'pi-pencil'" aria-hidden="true" />
+          {{ quick ? 'Done with subjects and times' : 'Edit subjects and times here' }}</button></p>
       <div class="ladder">
-        <div class="titles small second" aria-hidden="true">
+        <div v-if="!quick" class="titles small second" aria-hidden="true">
           <span class="right">When</span>
           <span />
           <span>What they get</span>
@@ -247,8 +260,14 @@ const deleteIt = () => ending.ask({
           v-model="typed.draft.steps" tag="ol" class="steps" group="steps" handle=".grip" :animation="120" :clone="(one: DraftStep) => one">
           <!-- One element for each step: what is dragged out of the row must be all of it. -->
           <li v-for="step in typed.draft.steps" :key="step.id" class="item">
+            <template v-if="step.kind === 'email' && quick">
+              <StepSide :step="step" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0" :workspace-zone="zone" />
+              <StepLine
+                :model-value="step" :number="numberOf(step.id)" :is-first="all[0]?.id === step.id" :date-fields="course.dateFields"
+                :entry-date-id="typed.draft.dates?.fieldId ?? null" :today="joiner.date" class="whole" />
+            </template>
             <StepRow
-              v-if="step.kind === 'email'" :step="step" :number="numberOf(step.id)" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0"
+              v-else-if="step.kind === 'email'" :step="step" :number="numberOf(step.id)" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0"
               :workspace-zone="zone" :field-name="fieldName" :numbers="numbersOf(step.id)" :course-id="id" :open="step.id === openId"
               :problem="missingOf(step.id)[0]"
               @open="toggle(step.id)"
@@ -263,7 +282,7 @@ const deleteIt = () => ending.ask({
         </VueDraggable>
       </div>
       <p v-if="typed.draft.steps.length === 0" class="second">No steps yet.</p>
-      <p class="more"><AddStep where="at the end of the course" @add="kind => add(kind)" /></p>
+      <div class="more"><AddStep where="at the end of the course" several @add="kind => add(kind)" @several="addsSeveral = true" /></div>
       <p class="second small along">Take it along: <a :href="hrefOf('GET /courses/:id/export', { at: { id }, query: { as: 'json' } })">as JSON</a> or <a :href="hrefOf('GET /courses/:id/export', { at: { id }, query: { as: 'folder' } })">as a folder of Markdown files</a>. It can be brought in again under Courses, here or elsewhere.</p>
       <RulesBeside kind="course" :id="id" class="beside" />
     </template>
@@ -275,6 +294,7 @@ const deleteIt = () => ending.ask({
       :date="dates.get(open.id)" :list-id="typed.draft.listId" :tags="tags" :later="later" :problems="missingOf(open.id)"
       :date-fields="course.dateFields" :entry-date-id="typed.draft.dates?.fieldId ?? null" :hours="hours" :today="joiner.date"
       :sells="course.sells.find(({ stepId }) => stepId === openId)?.offers ?? []"
+      :before="before" :after="after" @go="stepId => openId = stepId"
       @close="openId = null" @update:model-value="change" @move="moveOpen" @into="moveInto" @remove="remove" @copy="copy"
     />
     <OtherStepPanel
@@ -286,6 +306,7 @@ const deleteIt = () => ending.ask({
       :others="all.filter(step => step.id !== openId).map(step => ({ id: step.id, name: titleOf(step.id) }))"
       @close="openId = null" @update:model-value="change" @move="moveOpen" @into="moveInto" @remove="remove" @copy="copy"
     />
+    <SeveralEmails v-if="addsSeveral" v-model:visible="addsSeveral" :first="typed.draft.steps.length === 0" @add="addSeveral" />
     <StartDialog
       v-if="asking && course.status === 'draft'" v-model:visible="asking" :course="course" :revision="saving.revision.value"
       :title="titleOf" :flush="flush" @done="done" @afresh="afresh" />
@@ -302,6 +323,7 @@ const deleteIt = () => ending.ask({
 .ladder {
   display: grid; grid-template-columns: 116px 24px minmax(220px, 1fr) repeat(5, minmax(52px, auto)); gap: 12px 10px; margin: 14px 0 0;
 }
+.quick { margin: 12px 0 -4px; text-align: right; }
 .beside { margin-top: 16px; }
 .along { padding: 12px 0 0 150px; }
 .steps { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; gap: 12px 10px; margin: 0; padding: 0; list-style: none; }

@@ -4,18 +4,16 @@ import Button from 'primevue/button'
 import { sayDay } from '#core/time/say'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
-import { useMaking } from '~/composables/useMaking'
 import { sayPeople } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 import CourseTemplates from '~/components/course/CourseTemplates.vue'
-import NameDialog from '~/components/NameDialog.vue'
+import NewCourse from '~/components/course/NewCourse.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import ListPage from '~/components/ListPage.vue'
 import type { PlainColumn } from '~/components/PlainTable.vue'
 
 const frame = useFrame()
 const { data: courses, problem } = useFresh(() => api('GET /courses'))
-const { makeCourse } = useMaking()
 const making = ref(false)
 const standing = computed(() => {
   if (!courses.value) return ''
@@ -54,8 +52,6 @@ const COLUMNS: PlainColumn[] = [
       <PeopleNumber :people="row[number]" :query="{ course: row.id, is: number }" />
     </template>
     <template #after><CourseTemplates /></template>
-    <NameDialog
-      v-model:visible="making" title="New course" label="Name of the email course" example="Five evenings, one book"
-      action="Make the course" :make="makeCourse" />
+    <NewCourse v-model:visible="making" />
   </ListPage>
 </template>

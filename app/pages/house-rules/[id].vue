@@ -18,7 +18,7 @@ import { actionChoices, peopleOfRule, ruleFrom, ruleNamesFrom } from '~/rules/ch
 import { ruleTemplatePartsOf } from '~/rules/templates'
 import { useFrame } from '~/stores/frame'
 import ActionRow from '~/components/rule/ActionRow.vue'
-import ConditionEditor from '~/components/condition/ConditionEditor.vue'
+import { ConditionEditor } from '~/editor/lazy'
 import FiringsPanel from '~/components/rule/FiringsPanel.vue'
 import FitsPanel from '~/components/rule/FitsPanel.vue'
 import PageHead from '~/components/PageHead.vue'

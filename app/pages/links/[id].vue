@@ -19,9 +19,12 @@ import ActionRow from '~/components/rule/ActionRow.vue'
 import LinkResults from '~/components/link/LinkResults.vue'
 import PageHead from '~/components/PageHead.vue'
 import ThingActions from '~/components/ThingActions.vue'
-import QrCode from '~/components/QrCode.vue'
-import RulesBeside from '~/components/rule/RulesBeside.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
+import { whenNeeded } from '~/components/whenNeeded'
+
+/* Comes once it is seen. */
+const RulesBeside = whenNeeded(() => import('~/components/rule/RulesBeside.vue'))
+const QrCode = whenNeeded(() => import('~/components/QrCode.vue'))
 
 /** One tracked link, new or of the library: where it leads, what following it brings, and what came of it. */
 const route = useRoute()

@@ -15,8 +15,11 @@ import AudiencePanel from '~/components/condition/AudiencePanel.vue'
 import ConditionEditor from '~/components/condition/ConditionEditor.vue'
 import PageHead from '~/components/PageHead.vue'
 import ThingActions from '~/components/ThingActions.vue'
-import RulesBeside from '~/components/rule/RulesBeside.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
+import { whenNeeded } from '~/components/whenNeeded'
+
+/* Comes once it is seen. */
+const RulesBeside = whenNeeded(() => import('~/components/rule/RulesBeside.vue'))
 
 /** One segment, new or saved: its condition with the number beside it. */
 const route = useRoute()

@@ -29,9 +29,9 @@ export const numbered = listOf('orderedList')
 
 type Body<Kind extends SectionKind> = Omit<SectionOf<Kind>, 'id' | 'kind' | 'name' | 'hidden'>
 
-/** Sections in their order. */
+/** Sections in their order. A picture is for its owner to add: until there is one, nothing keeps the page from being published. */
 export function sections(...of: { [Kind in SectionKind]: [kind: Kind, body: Body<Kind>] }[SectionKind][]): Section[] {
-  return of.map(([kind, body], n) => ({ id: `s${n + 1}`, kind, name: '', hidden: false, ...body }) as Section)
+  return of.map(([kind, body], n) => ({ id: `s${n + 1}`, kind, name: '', hidden: kind === 'picture', ...body }) as Section)
 }
 
 /** An email with a button of its own, its paragraphs before and after it. */

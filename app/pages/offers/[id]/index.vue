@@ -24,20 +24,23 @@ import { useEnding } from '~/stores/ending'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
 import ThingActions from '~/components/ThingActions.vue'
-import RulesBeside from '~/components/rule/RulesBeside.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import SaveNote from '~/components/SaveNote.vue'
-import AfterPayingPanel from '~/components/offer/AfterPayingPanel.vue'
-import ButtonPanel from '~/components/offer/ButtonPanel.vue'
-import CouponsPanel from '~/components/offer/CouponsPanel.vue'
-import OfferGivesPanel from '~/components/offer/OfferGivesPanel.vue'
 import PricePanel from '~/components/offer/PricePanel.vue'
-import WaitingPanel from '~/components/offer/WaitingPanel.vue'
-import AddressPanel from '~/components/page/AddressPanel.vue'
 import ThemePanel from '~/components/page/ThemePanel.vue'
 import PageCanvas from '~/components/page/PageCanvas.vue'
 import PhoneView from '~/components/page/PhoneView.vue'
 import SectionList from '~/components/page/SectionList.vue'
+import { whenNeeded } from '~/components/whenNeeded'
+
+/* Comes once it is seen. */
+const AfterPayingPanel = whenNeeded(() => import('~/components/offer/AfterPayingPanel.vue'))
+const ButtonPanel = whenNeeded(() => import('~/components/offer/ButtonPanel.vue'))
+const CouponsPanel = whenNeeded(() => import('~/components/offer/CouponsPanel.vue'))
+const OfferGivesPanel = whenNeeded(() => import('~/components/offer/OfferGivesPanel.vue'))
+const WaitingPanel = whenNeeded(() => import('~/components/offer/WaitingPanel.vue'))
+const AddressPanel = whenNeeded(() => import('~/components/page/AddressPanel.vue'))
+const RulesBeside = whenNeeded(() => import('~/components/rule/RulesBeside.vue'))
 
 const id = Number(useRoute().params.id)
 const frame = useFrame()

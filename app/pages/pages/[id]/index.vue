@@ -23,19 +23,22 @@ import { saySome } from '~/words/say'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
 import ThingActions from '~/components/ThingActions.vue'
-import RulesBeside from '~/components/rule/RulesBeside.vue'
 import PartTabs from '~/components/PartTabs.vue'
 import SaveNote from '~/components/SaveNote.vue'
-import AddressPanel from '~/components/page/AddressPanel.vue'
-import AfterPanel from '~/components/page/AfterPanel.vue'
-import EmbedPanel from '~/components/page/EmbedPanel.vue'
-import FormPanel from '~/components/page/FormPanel.vue'
-import GivesPanel from '~/components/page/GivesPanel.vue'
 import ThemePanel from '~/components/page/ThemePanel.vue'
 import PageCanvas from '~/components/page/PageCanvas.vue'
 import PhoneView from '~/components/page/PhoneView.vue'
 import SectionList from '~/components/page/SectionList.vue'
-import YesPanel from '~/components/page/YesPanel.vue'
+import { whenNeeded } from '~/components/whenNeeded'
+
+/* Comes once it is seen. */
+const AddressPanel = whenNeeded(() => import('~/components/page/AddressPanel.vue'))
+const AfterPanel = whenNeeded(() => import('~/components/page/AfterPanel.vue'))
+const EmbedPanel = whenNeeded(() => import('~/components/page/EmbedPanel.vue'))
+const FormPanel = whenNeeded(() => import('~/components/page/FormPanel.vue'))
+const GivesPanel = whenNeeded(() => import('~/components/page/GivesPanel.vue'))
+const YesPanel = whenNeeded(() => import('~/components/page/YesPanel.vue'))
+const RulesBeside = whenNeeded(() => import('~/components/rule/RulesBeside.vue'))
 
 const id = Number(useRoute().params.id)
 const frame = useFrame()
