@@ -28,13 +28,14 @@ import { sends } from './migrations/023-sends'
 import { ownActs } from './migrations/024-own-acts'
 import { awaitedSends } from './migrations/025-awaited-sends'
 import { atAGlance } from './migrations/026-at-a-glance'
+import { setUp } from './migrations/027-set-up'
 import type { Migration } from './migrations/migration'
 
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
 export const MIGRATIONS: readonly Migration[] = [
   first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures, choices, oddAddresses, passedOn, choosers, money, offers,
   rules, courses, never, strangers, hands, waiting, stops, archive, names, sends, ownActs, awaitedSends,
-  atAGlance,
+  atAGlance, setUp,
 ]
 
 /** Says in one plain sentence what does not fit, for whoever started the program. */

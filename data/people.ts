@@ -260,6 +260,13 @@ export function countArrivals(db: Database, from: Instant, to: Instant): number 
   return prepare<{ n: number }>(db, 'SELECT count(*) AS n FROM people WHERE created_at > ? AND created_at <= ?').get(from, to)!.n
 }
 
+/** People who unsubscribed, bounced or complained; each once. */
+export function countDepartures(db: Database, from: Instant, to: Instant): number {
+  return prepare<{ n: number }>(db, `
+    SELECT count(DISTINCT person_id) AS n FROM events WHERE kind IN ('unsubscribed', 'bounced', 'complained') AND at > ? AND at <= ?`)
+    .get(from, to)!.n
+}
+
 /** Where people came from, commonest first. */
 export function allSources(db: Database): string[] {
   return prepare<{ source: string }>(

@@ -97,6 +97,21 @@ export function pauseCarrier(db: Database, until: Instant | null, reason: string
   prepare(db, 'UPDATE workspace SET carrier_pause_until_at = ?, carrier_reason = ? WHERE id = 1').run(until, reason)
 }
 
+/** What the owner has done on the first evening that no table of a thing says. */
+export const setupMarks = (db: Database): { rehearsedAt: Instant | null, hiddenAt: Instant | null } =>
+  prepare<{ rehearsedAt: Instant | null, hiddenAt: Instant | null }>(
+    db, 'SELECT rehearsed_at AS rehearsedAt, setup_hidden_at AS hiddenAt FROM workspace WHERE id = 1',
+  ).get()!
+
+export function markRehearsed(db: Database, at: Instant): void {
+  prepare(db, 'UPDATE workspace SET rehearsed_at = ? WHERE id = 1 AND rehearsed_at IS NULL').run(at)
+}
+
+/** Null shows it again. */
+export function hideSetup(db: Database, at: Instant | null): void {
+  prepare(db, 'UPDATE workspace SET setup_hidden_at = ? WHERE id = 1').run(at)
+}
+
 export interface PracticeClock { nowAt: Instant, targetAt: Instant }
 
 export function practiceClock(db: Database): PracticeClock | undefined {

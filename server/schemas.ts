@@ -102,6 +102,7 @@ export const previewForm = previewInput.keys({
   }),
 })
 
+export const setupInput = Joi.object<{ hidden: boolean }>({ hidden: Joi.boolean().required() })
 export const nameInput = Joi.object<{ name: string }>({ name: text(120).required() })
 
 /* Lists, tags */

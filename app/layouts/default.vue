@@ -4,6 +4,7 @@ import { useTimeoutFn } from '@vueuse/core'
 import { useRoute } from '#imports'
 import Toast from 'primevue/toast'
 import ConfirmDialog from 'primevue/confirmdialog'
+import { useLanding } from '~/composables/useLanding'
 import { useFrame } from '~/stores/frame'
 import EndingDialog from '~/components/EndingDialog.vue'
 import TheRail from '~/components/TheRail.vue'
@@ -33,6 +34,7 @@ function lookNow() {
   void look()
 }
 
+useLanding()
 const work = ref<HTMLElement | null>(null)
 watch(() => route.path, () => work.value?.scrollTo(0, 0), { flush: 'post' })
 

@@ -80,7 +80,7 @@ const COLUMNS_2: PlainColumn[] = [
       <template v-if="loaded">{{ saySome(lists.length, 'list', 'lists') }}, promises that subscribers see and can leave. {{ saySome(tags.length, 'tag', 'tags') }}, private notes that can start a course.</template>
       <template #actions>
         <Button
-          label="New list" severity="secondary"
+          id="new-list" data-opens label="New list" severity="secondary"
           @click="editing = { kind: 'list', id: null, name: '', publicName: '', description: '', offered: false, alsoOn: [] }" />
         <Button label="New tag" @click="newTag" />
       </template>

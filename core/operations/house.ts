@@ -22,6 +22,8 @@ export interface HouseOperations {
   'GET /frame': { answer: FrameView }
   'GET /rail': { answer: RailView }
   'GET /today': { answer: TodayView }
+  /** Whether the list of first steps is put away. */
+  'PUT /setup': { body: { hidden: boolean }, answer: Nothing }
   'GET /clock': { answer: ClockView }
   'POST /clock': { body: ClockMove, answer: { movingTo: number } }
   'POST /live': { body: { smtpUrl: string | null, insideMeant?: boolean }, answer: { hasLive: boolean } }

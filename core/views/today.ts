@@ -9,11 +9,30 @@ export interface Notice {
   text: string
   /** Where to do something about it. */
   to: string
+  /** What to do there: a verb and its object. */
+  action: string
   tone: 'plain' | 'trouble'
+  /** Whom it is about, where they can be seen. */
+  people?: { count: number, to: string }
+  /** Until when something can be done about it. */
+  by?: Instant
 }
 
-/** The way from an empty workspace to a course that somebody gets. */
-export interface FirstSteps { sender: boolean, page: boolean, course: boolean, tried: boolean }
+/** The most urgent first: what goes wrong at a known moment, what is wrong, what can be done by a moment, and all else in its order. */
+export const byUrgency = (notices: readonly Notice[]): Notice[] => notices
+  .map((notice, n) => ({ notice, n, class: (notice.tone === 'trouble' ? 0 : 2) + (notice.by === undefined ? 1 : 0) }))
+  .sort((a, b) => a.class - b.class || (a.notice.by ?? 0) - (b.notice.by ?? 0) || a.n - b.n)
+  .map(({ notice }) => notice)
+
+export type SetupKey = 'sender' | 'list' | 'page' | 'course' | 'tried' | 'rehearsed' | 'live'
+
+/** One of the first steps of a workspace, and the address of the control by which it is done. */
+export interface SetupStep { key: SetupKey, done: boolean, to: string }
+
+/** What happened on one day of the workspace’s zone. `at` is its beginning; opens and clicks are those of the emails sent on it. */
+export interface DayOfToday {
+  at: Instant, arrived: number, left: number, sent: number, opened: number, clicked: number
+}
 
 export interface Figures {
   arrivedSinceYesterday: number
@@ -22,6 +41,9 @@ export interface Figures {
   sent28: number
   opened28: Rate
   clicked28: Rate
+  left28: number
+  /** The last 28 days, today included. */
+  days: DayOfToday[]
 }
 
 export interface TodayView {
@@ -29,8 +51,9 @@ export interface TodayView {
   /** Each part is null where it could not be worked out: the others stand all the same. */
   figures: Figures | null
   goingOut: NamedSend[] | null
+  /** The most urgent first. */
   needsAttention: Notice[]
   justHappened: (ToldEvent & { person: { id: number, name: string } | null })[] | null
-  /** What of the first useful things is done; null once all of them are. */
-  begin: FirstSteps | null
+  /** What of the first steps is done; null once all of them are, or once the list was put away. */
+  setup: SetupStep[] | null
 }

@@ -24,6 +24,7 @@ import { previewEmail } from '#usecases/courses/preview'
 import { publishChanges, startCourse } from '#usecases/courses/publish'
 import { saveCourse } from '#usecases/courses/save'
 import { letCourseGoOn, removeCourse, stopCourse } from '#usecases/courses/stop'
+import { noteRehearsed } from '#usecases/today/setup'
 import { forgetRehearsal, keepRehearsal } from '#usecases/practice/rehearse'
 
 export const courses: Operations<CoursesOperations> = {
@@ -82,7 +83,11 @@ export const courses: Operations<CoursesOperations> = {
   'DELETE /courses/:id/rehearsals/:rehearsal': handle({}, ({ context, id }) => forgetRehearsal(context, id(), id('rehearsal'))),
   'POST /courses/:id/rehearsals/try': handle({
     body: rehearsalInput,
-  }, ({ event, context, id, body }) => inReader(event, context.mode, 'rehearsal', { courseId: id(), readers: body.readers })),
+  }, async ({ event, context, id, body }) => {
+    const rehearsed = await inReader(event, context.mode, 'rehearsal', { courseId: id(), readers: body.readers })
+    noteRehearsed(context)
+    return rehearsed
+  }),
   'POST /enrolments/:id/go-on': handle({}, ({ context, id }) => goOnAgain(context, id())),
   'POST /enrolments/:id/move': handle({ body: moveInput }, ({ context, id, body }) => movePerson(context, id(), body.toId)),
   'POST /enrolments/:id/still': handle({}, ({ context, id }) => standStill(context, id())),

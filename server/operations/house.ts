@@ -12,7 +12,7 @@ import { consentRuleInput } from '../peopleSchemas'
 import { inReader } from '../reader/index'
 import { keyInput } from '../ruleSchemas'
 import {
-  clockMove, newPasswordInput, oddAddressInput, otherPasswordInput, passwordInput, replaceInput, settingsInput, smtpInput,
+  clockMove, newPasswordInput, oddAddressInput, otherPasswordInput, passwordInput, replaceInput, settingsInput, setupInput, smtpInput,
 } from '../schemas'
 import { isSignedIn, sessionsView, signIn, signOut, signOutEverywhere } from '../session'
 import { shownSettings, smtpUrlOf } from '../smtpUrl'
@@ -24,6 +24,7 @@ import { keysView, makeKey, removeKey } from '#usecases/api/keys'
 import { archiveThing, bringBack } from '#usecases/know/archive'
 import { copyThing } from '#usecases/know/copyThing'
 import { replaceThing } from '#usecases/know/replaceThing'
+import { showSetup } from '#usecases/today/setup'
 import { InputProblem, NotNow } from '#usecases/problem'
 import { adoptZone, oddAddressRuleOf, saveConsentRule, saveOddAddressRule, saveSettings } from '#usecases/settings/workspace'
 import { moveClock } from '#usecases/time/moveClock'
@@ -101,7 +102,8 @@ export const house: Operations<HouseOperations> = {
     {}, async ({ event, context }) => ({ ...await inReader(event, context.mode, 'frame'), hasLive: openWorkspaces().hasLive }),
   ),
   'GET /rail': handle({}, ({ event, context }) => inReader(event, context.mode, 'rail')),
-  'GET /today': handle({}, ({ event, context }) => inReader(event, context.mode, 'today')),
+  'GET /today': handle({}, ({ event, context }) => inReader(event, context.mode, 'today', openWorkspaces().hasLive)),
+  'PUT /setup': handle({ body: setupInput }, ({ context, body }) => showSetup(context, body.hidden)),
   /** Where a workspace's clock stands: asked before the first screen, since none can be drawn without. */
   'GET /clock': handle({}, ({ context }) => clockView(context)),
   'POST /clock': handle({ body: clockMove }, ({ context, body }) => ({ movingTo: moveClock(context, body) })),

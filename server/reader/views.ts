@@ -37,7 +37,7 @@ export const SLOW_VIEWS = {
   howMany,
   frame: frameView,
   rail: railView,
-  today: (context: WorkspaceContext) => todayView(context, Date.now()),
+  today: (context: WorkspaceContext, hasLive: boolean) => todayView(context, Date.now(), hasLive),
   courses: courseLines,
   course: courseView,
   courseStanding,

@@ -1,10 +1,12 @@
 /** What a new workspace begins with: a page with the course that starts from it, and the list on Today that ticks itself. */
 import { describe, expect, it } from 'vitest'
+import { byUrgency, type Notice } from '#core/views/today'
 import { emptyOutline } from '#core/sequence/outline'
 import { allCourses, findCourse } from '#data/courses'
 import { allLists, allTags, findTag } from '#data/marks'
 import { allPages, findPage } from '#data/pages'
 import { enrolmentsOfPerson } from '#data/enrolments'
+import { leave } from '#usecases/arrive/leave'
 import { makePageWithCourse } from '#usecases/arrive/pageWithCourse'
 import { publishPage, savePage } from '#usecases/arrive/pages'
 import { beginCourse } from '#usecases/courses/begin'
@@ -13,8 +15,10 @@ import { startCourse } from '#usecases/courses/publish'
 import { workspaceOf } from '#data/workspace'
 import { saveSettings } from '#usecases/settings/workspace'
 import { saveList } from '#usecases/know/listsAndTags'
+import { noteRehearsed, showSetup } from '#usecases/today/setup'
+import { todayView } from '#usecases/views/today'
 import { InputProblem } from '#usecases/problem'
-import { email, moveTo, openContext, thursdayNoon, visit, DAY } from './workshop'
+import { email, furnish, HOUR, moveTo, openContext, thursdayNoon, visit, DAY, type Workshop } from './workshop'
 
 let ids = 0
 const newId = () => `n${++ids}`
@@ -79,5 +83,70 @@ describe('a page and its course, made in one go', () => {
     }
     expect(made()).toEqual(before)
     expect(() => beginCourse(context, ' ', outline, newId)).toThrow(InputProblem)
+  })
+})
+
+describe('the first steps on Today', () => {
+  const left = (context: Workshop, hasLive = false) =>
+    todayView(context, null, hasLive).setup?.filter(({ done }) => !done).map(({ key }) => key) ?? null
+  const to = (context: Workshop, key: string) => todayView(context).setup!.find(step => step.key === key)!.to
+
+  it('tick one by one, in any order, each leads to where it is done, and go once all are done', async () => {
+    const bare = openContext()
+    expect(left(bare)).toEqual(['sender', 'list', 'page', 'course', 'tried', 'rehearsed', 'live'])
+    expect(['sender', 'list', 'page', 'course'].map(key => to(bare, key)))
+      .toEqual(['/settings?at=sender-name', '/tags-and-lists?at=new-list', '/pages?at=new-page', '/courses?at=new-course'])
+    const { context, courseId } = await furnish(bare)
+    expect(left(context)).toEqual(['tried', 'rehearsed', 'live'])
+    expect(to(context, 'tried')).toMatch(/^http.*\/p\/sheet-kit$/)
+    context.db.prepare(`UPDATE courses SET status = 'draft' WHERE id = ?`).run(courseId)
+    expect([left(context)!.includes('course'), to(context, 'course')]).toEqual([true, `/courses/${courseId}?at=start`])
+    context.db.prepare(`UPDATE courses SET status = 'running' WHERE id = ?`).run(courseId)
+    noteRehearsed(context)
+    visit(context, 'ada@example.com')
+    expect([left(context), left(context, true)]).toEqual([['live'], null])
+  })
+
+  it('can be put away, and come back; what they ask for is then asked for by the list of what needs attention', () => {
+    const context = openContext()
+    const asks = () => todayView(context).needsAttention.map(({ title }) => title)
+    expect(asks()).toEqual([])
+    showSetup(context, true)
+    expect([left(context), asks()]).toEqual([null, ['Say who the emails are from', 'Make a list']])
+    showSetup(context, false)
+    expect(left(context)).toHaveLength(7)
+  })
+
+  it('ask in live only for what live has', () => {
+    expect(left(openContext({ mode: 'live', clock: { at: thursdayNoon } }))).toEqual(['sender', 'list', 'page', 'course'])
+  })
+})
+
+describe('what needs attention', () => {
+  const notice = (title: string, more: Partial<Notice>): Notice => ({ title, text: '', to: '/', action: 'Look', tone: 'plain', ...more })
+
+  it('stands in the order in which it cannot wait', () => {
+    expect(byUrgency([
+      notice('a note', {}), notice('closes', { by: 9 }), notice('broken', { tone: 'trouble' }), notice('late', { tone: 'trouble', by: 5 }),
+      notice('closes first', { by: 3 }), notice('another note', {}), notice('later', { tone: 'trouble', by: 7 }),
+    ]).map(({ title }) => title)).toEqual(['late', 'later', 'broken', 'closes first', 'closes', 'a note', 'another note'])
+  })
+})
+
+describe('the figures of 28 days', () => {
+  it('are the sums of their days, which begin at midnight where the workspace is', async () => {
+    const { context } = await furnish(openContext())
+    const { db } = context
+    const midnight = thursdayNoon - 12 * HOUR
+    for (const [n, at] of [midnight - 1, midnight, midnight + HOUR, midnight - 27 * DAY, midnight - 27 * DAY - 1].entries()) {
+      const id = visit(context, `p${n}@example.com`)
+      db.prepare('UPDATE people SET created_at = ? WHERE id = ?').run(at, id)
+    }
+    const { figures } = todayView(context)
+    expect(figures!.days).toHaveLength(28)
+    expect([figures!.arrived28, figures!.days[0]!.arrived, figures!.days[26]!.arrived, figures!.days[27]!.arrived]).toEqual([4, 1, 1, 2])
+    await moveTo(context, thursdayNoon + HOUR)
+    leave(context, db.prepare<[], number>('SELECT min(id) FROM outbox').pluck().get()!, { what: 'everything' })
+    expect(todayView(context).figures).toMatchObject({ left28: 1 })
   })
 })

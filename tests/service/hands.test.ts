@@ -457,20 +457,6 @@ describe('B7: pages and offers', () => {
   })
 })
 
-describe('B8: the first steps on Today', () => {
-  it('tick one by one, in any order, and go once all are done', async () => {
-    const bare = openContext()
-    expect(todayView(bare).begin).toEqual({ sender: false, page: false, course: false, tried: false })
-    const { context, courseId } = await furnish(bare)
-    expect(todayView(context).begin).toEqual({ sender: true, page: true, course: true, tried: false })
-    context.db.prepare(`UPDATE courses SET status = 'draft' WHERE id = ?`).run(courseId)
-    expect(todayView(context).begin).toMatchObject({ course: false })
-    visit(context, 'ada@example.com')
-    context.db.prepare(`UPDATE courses SET status = 'running' WHERE id = ?`).run(courseId)
-    expect(todayView(context).begin).toBeNull()
-  })
-})
-
 describe('B10: a table with odd cells', () => {
   const FILE = [
     'email,born,country,status', '"Ada" <ada@example.com>,31/12/1968,PT,active', 'bea@example.com,1968-13-45,Atlantis,active',

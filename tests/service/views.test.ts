@@ -154,12 +154,12 @@ describe('what is said to go out', () => {
 describe('Today', () => {
   const titles = (context: Parameters<typeof todayView>[0]) => todayView(context).needsAttention.map(notice => notice.title)
 
-  it('says where to begin while nothing is there', () => {
+  it('asks for nothing while nothing is there', () => {
     const context = openContext()
     expect(todayView(context)).toMatchObject({
-      begin: { sender: false, page: false, course: false, tried: false }, goingOut: [], figures: { active: 0, opened28: { value: null } },
+      goingOut: [], figures: { active: 0, opened28: { value: null } },
     })
-    expect(titles(context)).toEqual(['Say who the emails are from', 'Make a list'])
+    expect(titles(context)).toEqual([])
   })
 
   it('tells of what is unfinished, and stops when it is done', async () => {
@@ -179,8 +179,9 @@ describe('Today', () => {
     visit(context, 'ada@example.com')
     await moveTo(context, thursdayNoon + HOUR)
     expect(todayView(context).needsAttention).toContainEqual({
-      tone: 'plain', to: '/courses/1', title: '1 person waits for an email that is not written',
+      tone: 'plain', to: '/courses/1', title: 'People wait for an email that is not written', action: 'Write the email',
       text: 'Fold, Sew, Cover: write “Later” and publish it. The first of them is to get it Fri 27 Nov, 12:00, in 23 hours.',
+      people: { count: 1, to: '/courses/1?part=people' }, by: thursdayNoon + DAY,
     })
     await moveTo(context, thursdayNoon + DAY)
     expect(todayView(context).needsAttention).toContainEqual(

@@ -31,14 +31,15 @@ export function courseNotices(context: WorkspaceContext, now: Instant): Notice[]
       list.push({
         tone: 'plain', title: `${course.name} is not started`,
         text: `${written} of ${emails.length} emails written. ${course.draft.dates ? 'People come in by a date of theirs.' : `${count(waiting, 'person waits', 'people wait')} outside its door.`}`,
-        to,
+        to: written < emails.length ? to : `${to}?at=start`, action: written < emails.length ? 'Write the emails' : 'Start the course',
       })
       continue
     }
     if (course.stoppedAt !== null) {
       const inside = countInside(db, course.id)
       list.push({
-        tone: 'plain', title: `${course.name} is stopped`, to,
+        tone: 'plain', title: `${course.name} is stopped`, to: `${to}?at=resume`, action: 'Resume the course',
+        people: { count: inside, to: peopleIn(course.id) },
         text: `Since ${sayMoment(course.stoppedAt, workspaceOf(db).zone)} no emails go out. ${count(inside, 'person is', 'people are')} inside.`,
       })
     }
@@ -46,19 +47,22 @@ export function courseNotices(context: WorkspaceContext, now: Instant): Notice[]
     if (stopped > 0) list.push({
       tone: 'trouble', title: `${count(stopped, 'person is', 'people are')} stopped in ${course.name}`,
       text: 'It repeated a hundred steps without any time passing. Change it and publish: they continue from where they are.',
-      to: `/courses/${course.id}?part=people`,
+      to: `/courses/${course.id}?part=people`, action: 'See the people', people: { count: stopped, to: `/courses/${course.id}?part=people` },
     })
     const unwritten = emptyEmailNotice(context, course, now)
     if (unwritten) list.push(unwritten)
     if (!dequal(course.draft, course.published)) {
       list.push({
         tone: 'plain', title: `${course.name} has changes that are not published`,
-        text: 'Readers get the published version until you publish.', to,
+        text: 'Readers get the published version until you publish.', to: `${to}?at=publish`,
+        action: 'Review and publish',
       })
     }
   }
   return list
 }
+
+const peopleIn = (courseId: number) => `/subscribers?course=${courseId}&is=inside`
 
 /** A running course may have emails still to be written: says who is nearest to the first of them, and when it is wanted. */
 function emptyEmailNotice(context: WorkspaceContext, course: CourseRow, now: Instant): Notice | null {
@@ -73,7 +77,7 @@ function emptyEmailNotice(context: WorkspaceContext, course: CourseRow, now: Ins
     const moves = open.flatMap(row => row.dueAt ?? [])
     return { tone: 'plain', title: `${course.name} has an email still to write`, text: moves.length === 0
       ? 'Nobody is near it yet.'
-      : `The first reader comes to it in ${sayLength(Math.max(0, Math.min(...moves) - now))} at the soonest.`, to }
+      : `The first reader comes to it in ${sayLength(Math.max(0, Math.min(...moves) - now))} at the soonest.`, to, action: 'Write the email' }
   }
   const program = programOf(course.published!, () => 0)
   const { step } = placesOf(program).get(empty.id)!
@@ -84,10 +88,10 @@ function emptyEmailNotice(context: WorkspaceContext, course: CourseRow, now: Ins
   const moment = sayMoment(wantedAt, zone)
   return {
     tone: isLate ? 'trouble' : 'plain',
-    title: `${count(waiting, 'person waits', 'people wait')} for an email that is not written`,
+    title: 'People wait for an email that is not written',
     text: `${course.name}: write “${empty.content.workingTitle || 'the next email'}” and publish it. ${isLate
       ? `It should have gone ${moment}`
       : `The first of them is to get it ${moment}, in ${sayLength(wantedAt - now)}`}.`,
-    to,
+    to, action: 'Write the email', by: wantedAt, people: { count: waiting, to: `${to}?part=people` },
   }
 }

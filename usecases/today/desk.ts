@@ -15,11 +15,12 @@ export function deskNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
     ...due.length > 0 ? [{
       tone: due.some(({ dueOn }) => dueOn < today) ? 'trouble' as const : 'plain' as const,
       title: `${count(due.length, 'to-do is', 'to-dos are')} due`, text: [...new Set(due.map(({ text }) => text))].slice(0, 3).join('; '),
-      to: '/to-dos',
+      to: '/to-dos', action: 'Open to-dos',
     }] : [],
     ...unseen > 0 ? [{
       tone: 'plain' as const, title: `${count(unseen, 'notice', 'notices')} from house rules`,
       text: [...new Set(unseenNotices(db, 20).map(({ text }) => text))].slice(0, 2).join('; '), to: '/to-dos',
+      action: 'Read them',
     }] : [],
   ]
 }

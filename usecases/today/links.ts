@@ -10,6 +10,6 @@ export function linkNotices({ db }: WorkspaceContext): Notice[] {
   return linksInTrouble(db).map(({ id, name, trouble, troubleSinceAt }) => ({
     tone: 'trouble' as const, title: `The link “${name}” leads nowhere`,
     text: `Since ${sayMoment(troubleSinceAt!, zone)}: ${trouble}. Another destination counts in emails already sent, too.`,
-    to: `/links/${id}`,
+    to: `/links/${id}?at=link-url`, action: 'Fix the link',
   }))
 }

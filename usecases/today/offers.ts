@@ -20,26 +20,29 @@ export function offerNotices(context: WorkspaceContext, now: Instant): Notice[] 
   for (const { offerId, name, n } of disputed) list.push({
     tone: 'trouble', title: `${count(n, 'buyer asks', 'buyers ask')} the bank for their money back`,
     text: `${name}: give it back, or answer the bank.`, to: `/offers/${offerId}/sales?days=730&state=disputed`,
+    action: 'Answer the bank',
   })
   for (const { offerId, name, n } of refused) list.push({
     tone: 'plain', title: `${count(n, 'payment was', 'payments were')} refused`,
     text: `${name}: what they have is theirs until you end it.`, to: `/offers/${offerId}/sales?days=730&state=refused`,
+    action: 'See the payments',
   })
   const unmatched = unmatchedPaymentEvents(db, 100).length
   if (unmatched > 0) list.push({
     tone: 'trouble', title: `${count(unmatched, 'thing was', 'things were')} told of payments and not counted`, text: 'Each says why.',
-    to: '/offers',
+    to: '/offers', action: 'See the payments',
   })
   const { zone } = workspaceOf(db)
   for (const offer of inSight(db, 'offer', allOffers(db))) {
     const to = `/offers/${offer.id}`
     list.push(...waitingNotice(context, offer, now))
     if (!offer.published) {
-      list.push({ tone: 'plain', title: `${offer.name} is not published`, text: 'Nobody can buy it yet.', to })
+      list.push({ tone: 'plain', title: `${offer.name} is not published`, text: 'Nobody can buy it yet.', to, action: 'Finish the offer' })
       continue
     }
     if (context.checkout === null) list.push({
       tone: 'trouble', title: `${offer.name} cannot be paid for`, text: 'Set the payment service in Settings.', to: '/settings',
+      action: 'Set up payments',
     })
     const { places, closesAt } = offer.published
     const { sold, held } = placesTaken(db, offer.id, now)
@@ -47,9 +50,11 @@ export function offerNotices(context: WorkspaceContext, now: Instant): Notice[] 
     if (places !== null && taken > places) list.push({
       tone: 'trouble', title: `${offer.name} is sold beyond its places`,
       text: `${count(taken, 'place is', 'places are')} taken of ${places.toLocaleString('en-GB')}. Make room, or give money back.`, to,
+      action: 'Make room',
     })
     if (closesAt !== null && closesAt > now && closesAt <= now + 3 * DAY) list.push({
       tone: 'plain', title: `${offer.name} closes soon`, text: `${sayMoment(closesAt, zone)}, in ${sayLength(closesAt - now)}.`, to,
+      action: 'Check the offer', by: closesAt,
     })
   }
   return list
@@ -63,7 +68,10 @@ function waitingNotice({ db }: WorkspaceContext, { id, name, published, draft }:
   const [first] = waiting.ahead.bits
   const people = count(waiting.people, 'person waits', 'people wait')
   const notice = (tone: Notice['tone'], text: string): Notice[] =>
-    [{ tone, title: `${people} for ${name}`, text, to: `/offers/${id}?part=waiting` }]
+    [{
+      tone, title: `${people} for ${name}`, text, to: `/offers/${id}?part=waiting`, action: 'See the waiting list',
+      people: { count: waiting.people, to: `/offers/${id}?part=waiting` },
+    }]
   if (!published) return notice('trouble', 'It is not published, so nobody gets the email or can buy it.')
   if (!waiting.canTell) return notice('trouble', draft.waiting
     ? 'The email that tells them is not published. Publish it once more.'

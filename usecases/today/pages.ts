@@ -15,7 +15,7 @@ export function pageNotices(context: WorkspaceContext): Notice[] {
   const list: Notice[] = []
   for (const page of inSight(db, 'page', allPages(db))) {
     if (!page.published) {
-      list.push({ tone: 'plain', title: `${page.name} is not published`, text: 'Only you can see it.', to: `/pages/${page.id}` })
+      list.push({ tone: 'plain', title: `${page.name} is not published`, text: 'Only you can see it.', to: `/pages/${page.id}`, action: 'Finish the page' })
     }
     else if (page.published.promised === null && page.published.resultPages.length === 0 && !running.some(course => starts(
       course.id, course.published!, { ...givenBy(page.published!), courseId: page.published!.courseId }
@@ -24,7 +24,7 @@ export function pageNotices(context: WorkspaceContext): Notice[] {
       list.push({
         tone: 'plain', title: `Nothing follows from ${page.name}`,
         text: given ? `It gives ${given}, and no running course starts with that.` : 'It gives no tag, so no course starts.',
-        to: `/pages/${page.id}`,
+        to: `/pages/${page.id}?part=gives`, action: 'Choose what follows',
       })
     }
   }

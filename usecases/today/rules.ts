@@ -10,5 +10,6 @@ export function ruleNotices({ db }: WorkspaceContext): Notice[] {
   return allRules(db).filter(rule => rule.on && missingOf(db, rule).length > 0).map(rule => ({
     tone: 'trouble' as const, title: 'A house rule stands still',
     text: `Something it names no longer exists: ${sayRule(rule, ruleNamesOf(db))}`, to: `/house-rules/${rule.id}`,
+    action: 'Fix the rule',
   }))
 }

@@ -23,20 +23,20 @@ export function engineNotices(context: WorkspaceContext, now: Instant, systemNow
     list.push({
       tone: 'trouble', title: 'The engine is not running',
       text: `${beat ? `It was last seen ${sayMoment(beat.seenAt, zone)}` : 'It was never seen'}. Nothing is sent meanwhile, and nothing is lost; the log says why it stopped.`,
-      to: '/engine',
+      to: '/engine', action: 'Open the engine room',
     })
   }
   const late = mode === 'live' ? lateness(db, now) : 0
   if (late > TOO_LATE) list.push({
     tone: 'trouble', title: 'The engine is behind',
-    text: `What was due ${sayLength(late)} ago is not done yet. It works through it in order.`, to: '/engine',
+    text: `What was due ${sayLength(late)} ago is not done yet. It works through it in order.`, to: '/engine', action: 'Open the engine room',
   })
   if (systemNow !== null) {
     for (const { said, at, overAt, times } of troublesSince(db, systemNow - DAY)) {
       list.push({
         tone: 'trouble', title: 'The engine could not work for a while',
         text: `${endDot(said)} ${times > 1 ? `${times} times since yesterday, the last` : 'It was'} ${sayMoment(at, zone)}${overAt === null ? '' : `, for ${sayLength(overAt - at)}`}.`,
-        to: '/engine',
+        to: '/engine', action: 'Open the engine room',
       })
     }
   }
@@ -44,7 +44,7 @@ export function engineNotices(context: WorkspaceContext, now: Instant, systemNow
   if (replanning) list.push({
     tone: 'plain', title: 'Unsent steps are being planned anew',
     text: `${count(replanning.done, 'journey is', 'journeys are')} done of ${replanning.total.toLocaleString('en-GB')}, because the ${replanning.why === 'zone' ? 'time zone' : 'sending hours'} changed.`,
-    to: '/engine',
+    to: '/engine', action: 'Open the engine room',
   })
   return list
 }
@@ -56,13 +56,13 @@ export function carrierNotices({ db }: WorkspaceContext, now: Instant): Notice[]
   if (carrierState === 'stopped') {
     list.push({
       tone: 'trouble', title: 'Sending has stopped',
-      text: `The mail server does not take mail from us: ${endDot(carrierReason)} Nothing is lost; it waits.`, to: '/settings',
+      text: `The mail server does not take mail from us: ${endDot(carrierReason)} Nothing is lost; it waits.`, to: '/settings', action: 'Check the mail server',
     })
   }
   else if (carrierPauseUntilAt !== null && carrierPauseUntilAt > now && !slowed) {
     list.push({
       tone: 'trouble', title: 'The mail server cannot be reached', text: `${endDot(carrierReason)} It is tried again by itself.`,
-      to: '/settings',
+      to: '/settings', action: 'Check the mail server',
     })
   }
   if (slowed) {
@@ -70,13 +70,13 @@ export function carrierNotices({ db }: WorkspaceContext, now: Instant): Notice[]
       tone: 'plain', title: 'The mail server asked us to slow down',
       text: `“${slowed.said}”. ${slowed.to === 1 ? 'One email goes' : `${slowed.to} emails go`} at a time for now; more when it `
         + 'goes well.',
-      to: '/settings',
+      to: '/settings', action: 'Check the mail server',
     })
   }
   for (const { domain, reason, waiting } of stoppedDomains(db)) {
     list.push({
       tone: 'trouble', title: `Sending to ${domain} has stopped`,
-      text: `${endDot(reason)} ${count(waiting, 'email waits', 'emails wait')}.`, to: '/settings',
+      text: `${endDot(reason)} ${count(waiting, 'email waits', 'emails wait')}.`, to: '/settings', action: 'Check the mail server',
     })
   }
   return list
@@ -87,19 +87,19 @@ export function mailNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
   const trouble = outboxTrouble(db, now - 7 * DAY)
   if (trouble.givenUp > 0) list.push({
     tone: 'trouble', title: `${count(trouble.givenUp, 'email was', 'emails were')} given up this week`,
-    text: 'Refused for good, or tried for three days.', to: '/subscribers?trouble=givenUp',
+    text: 'Refused for good, or tried for three days.', to: '/subscribers?trouble=givenUp', action: 'See the people',
   })
   if (trouble.waitingAgain > 0) list.push({
     tone: 'plain', title: `${count(trouble.waitingAgain, 'email waits', 'emails wait')} for another try`,
-    text: 'It could not leave the first time and is tried again by itself.', to: '/subscribers?trouble=waitingAgain',
+    text: 'It could not leave the first time and is tried again by itself.', to: '/subscribers?trouble=waitingAgain', action: 'See the people',
   })
   if (trouble.repeated > 0) list.push({
     tone: 'plain', title: `${count(trouble.repeated, 'person', 'people')} may have got an email twice`,
-    text: 'The connection broke while it was handed over.', to: '/subscribers?trouble=repeated',
+    text: 'The connection broke while it was handed over.', to: '/subscribers?trouble=repeated', action: 'See the people',
   })
   if (trouble.heldBack > 0) list.push({
     tone: 'plain', title: `${count(trouble.heldBack, 'email was', 'emails were')} held back this week`,
-    text: 'Each has its reason on the subscriber’s page.', to: '/subscribers?trouble=heldBack',
+    text: 'Each has its reason on the subscriber’s page.', to: '/subscribers?trouble=heldBack', action: 'See the people',
   })
   return list
 }

@@ -3,15 +3,19 @@ import type { Notice } from '#core/views/today'
 import { allLists } from '#data/marks'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
+import { setupOf } from './setup'
 
+/** While the first steps stand on Today, they say it. */
 export function settingsNotices(context: WorkspaceContext): Notice[] {
+  if (setupOf(context, false) !== null) return []
   const { senderAddress, postalAddress } = workspaceOf(context.db)
   const list: Notice[] = []
   if (senderAddress === '' || postalAddress === '') list.push({
-    tone: 'plain', title: 'Say who the emails are from', text: 'A sender and a postal address stand in every email.', to: '/settings',
+    tone: 'plain', title: 'Say who the emails are from', text: 'A sender and a postal address stand in every email.', to: '/settings?at=sender-name',
+    action: 'Fill in the sender',
   })
   if (allLists(context.db).length === 0) {
-    list.push({ tone: 'plain', title: 'Make a list', text: 'Every email belongs to one; subscribers can leave it.', to: '/tags-and-lists' })
+    list.push({ tone: 'plain', title: 'Make a list', text: 'Every email belongs to one; subscribers can leave it.', to: '/tags-and-lists?at=new-list', action: 'Make a list' })
   }
   return list
 }

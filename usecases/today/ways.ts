@@ -14,6 +14,7 @@ export function astrayNotices({ db }: WorkspaceContext): Notice[] {
   return astrayWays(db).map(({ by, course, list }) => ({
     tone: 'trouble', title: `People who come by ${by.name} get no email of ${course.name}`,
     text: `They do not join its list, ${list.name}. One click mends it.`, to: `/courses/${course.id}?part=entries`,
+    action: 'Connect it',
   }))
 }
 
@@ -26,11 +27,12 @@ export function goneNotices({ db }: WorkspaceContext): Notice[] {
       ? {
         tone: inForce ? 'trouble' : 'plain', title: `${name} asks for ${what} that ${is} gone`,
         text: `It goes by it as if nobody had it. Choose another there${inForce && kind !== 'segment' ? ', and publish it' : ''}.`,
-        to: `/${kind}s/${id}`,
+        to: `/${kind}s/${id}`, action: 'Choose another',
       }
       : {
         tone: 'plain', title: `${name} names ${what} that ${is} gone`,
         text: `It goes on without.${inForce && kind !== 'link' ? ' Publishing it once more takes it out.' : ''}`, to: `/${kind}s/${id}`,
+        action: 'Look at it',
       }
   })
 }
@@ -46,6 +48,7 @@ export function cutNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
     return {
       tone: 'trouble', title: `Something would repeat without end for ${count(people, 'person', 'people')}`,
       text: `${about} It was cut off; what had been done until then stays.`, to,
+      action: 'Find the circle',
     }
   })
 }

@@ -64,7 +64,7 @@ function goLive() {
 </script>
 
 <template>
-  <section class="panel" aria-labelledby="live">
+  <section id="go-live" class="panel" aria-labelledby="live" tabindex="-1">
     <h2 id="live">Go live</h2>
     <div class="panel-body fields">
       <p class="second">In practice nothing leaves. Live is a workspace of its own beside it, with the real time and your mail server.</p>

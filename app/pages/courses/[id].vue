@@ -199,8 +199,8 @@ const deleteIt = () => ending.ask({
         <Button
           v-if="course.status === 'running' && course.stoppedAt === null" label="Stop the course" severity="secondary" @click="stop" />
         <Button label="Add an email" severity="secondary" @click="add('email')" />
-        <Button v-if="course.status === 'draft'" label="Start the course" @click="ask" />
-        <Button v-else-if="course.hasChanges" label="Publish the changes" @click="ask" />
+        <Button v-if="course.status === 'draft'" id="start" data-opens label="Start the course" @click="ask" />
+        <Button v-else-if="course.hasChanges" id="publish" data-opens label="Publish the changes" @click="ask" />
       </template>
     </PageHead>
 
@@ -211,7 +211,7 @@ const deleteIt = () => ending.ask({
         Stopped since {{ sayMoment(course.stoppedAt, zone) }}. No emails go out, and waiting times are paused.
         <template v-if="course.waitingToEnter > 0">{{ sayPeople(course.waitingToEnter) }} tried to join since then and will join when you resume.</template>
       </p>
-      <Button label="Resume the course" size="small" :loading="turning" @click="goOn" />
+      <Button id="resume" label="Resume the course" size="small" :loading="turning" @click="goOn" />
     </div>
     <ProblemNote :of="stopProblem" />
     <p

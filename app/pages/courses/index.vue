@@ -35,7 +35,7 @@ const COLUMNS: PlainColumn[] = [
   <ListPage
     title="Courses" :standing="standing" kind="course" :rows="courses" :problem="problem" :columns="COLUMNS" to="/courses"
     :find="{ by: ({ name }) => [name], words: 'a name' }">
-    <template #actions><Button label="New course" @click="making = true" /></template>
+    <template #actions><Button id="new-course" data-opens label="New course" @click="making = true" /></template>
     <template #none>
       <h2>Make the first course</h2>
       <p class="second">For example three emails: one at once with what was promised, one a day later, one on the third day at 08:00. You see the real dates for a sample joiner while you write.</p>

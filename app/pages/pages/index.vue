@@ -30,7 +30,7 @@ const COLUMNS: PlainColumn[] = [
     :find="{ by: ({ name, slug }) => [name, slug], words: 'a name or address' }">
     <template #actions>
       <NuxtLink to="/pages/sources" class="where">Where people come from</NuxtLink>
-      <Button label="New opt-in page" @click="making = true" />
+      <Button id="new-page" data-opens label="New opt-in page" @click="making = true" />
     </template>
     <template #none>
       <h2>Make the first page</h2>

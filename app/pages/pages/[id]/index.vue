@@ -139,7 +139,7 @@ const deleteIt = () => ending.ask({
           severity="secondary" icon="pi pi-external-link" icon-pos="right" />
         <Button v-if="view.status === 'published'" label="Take it down" severity="secondary" @click="takeDown" />
         <Button
-          v-if="view.status === 'draft' || view.hasChanges"
+          v-if="view.status === 'draft' || view.hasChanges" id="publish"
           :label="view.status === 'published' ? 'Publish the changes' : 'Publish the page'" @click="publish" />
       </template>
     </PageHead>
