@@ -240,6 +240,13 @@ export function lastPersonId(db: Database): number {
   return prepare<{ id: number | null }>(db, 'SELECT max(id) AS id FROM people').get()!.id ?? 0
 }
 
+/** The newest of those whose address or name has `sought` in it, which is folded. */
+export function findPeople(db: Database, sought: string, limit: number): { id: number, firstName: string, address: string }[] {
+  return prepare<{ id: number, firstName: string, address: string }>(db, `
+    SELECT id, first_name AS firstName, address FROM people WHERE gone IS NULL AND instr(search_text, ?) > 0 ORDER BY id DESC LIMIT ?`)
+    .all(sought, limit)
+}
+
 /** The people that a search and a condition leave, as an expression over `p`. */
 export function matching({ search, where }: Which): SqlCondition {
   const text = fold(search.trim())

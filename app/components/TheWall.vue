@@ -2,39 +2,21 @@
 import { computed, ref } from 'vue'
 import { navigateTo, useRoute } from '#imports'
 import { api } from '~/composables/useApi'
+import { useKeys } from '~/composables/useKeys'
 import { useFrame } from '~/stores/frame'
+import { AREAS } from '~/words/areas'
 import { sayNumber } from '~/words/say'
 import PorchMark from './PorchMark.vue'
 
 const frame = useFrame()
 const route = useRoute()
 const unfolded = ref(false)
+const { finding } = useKeys()
 
-interface Entry { to: string, name: string, count?: number }
-
-const areas = computed<{ name: string | null, entries: Entry[] }[]>(() => {
-  const counts = frame.frame?.counts
-  return [
-    { name: null, entries: [{ to: '/', name: 'Today' }, { to: '/to-dos', name: 'To-dos', count: counts?.toDos }] },
-    {
-      name: 'Arrive',
-      entries: [{ to: '/pages', name: 'Opt-in pages', count: counts?.pages }, { to: '/offers', name: 'Offers', count: counts?.offers }],
-    },
-    { name: 'Know', entries: [
-      { to: '/subscribers', name: 'Subscribers', count: counts?.subscribers },
-      { to: '/segments', name: 'Segments', count: counts?.segments },
-      { to: '/tags-and-lists', name: 'Tags and lists', count: counts?.tagsAndLists }, { to: '/links', name: 'Links', count: counts?.links },
-      { to: '/house-rules', name: 'House rules', count: counts?.houseRules },
-    ] },
-    {
-      name: 'Deliver',
-      entries: [
-        { to: '/courses', name: 'Courses', count: counts?.courses }, { to: '/calendar', name: 'Coming days' },
-        { to: '/engine', name: 'Engine room' }, ...(frame.mode === 'practice' ? [{ to: '/mailbox', name: 'Practice mailbox' }] : []),
-      ],
-    },
-  ]
-})
+const areas = computed(() => AREAS.map(({ name, entries }) => ({
+  name, entries: entries.filter(({ only }) => only === undefined || only === frame.mode)
+    .map(({ to, name: said, count }) => ({ to, name: said, count: count && frame.frame?.counts[count] })),
+})))
 
 const isHere = (to: string) => to === '/' ? route.path === '/' : route.path.startsWith(to)
 
@@ -55,6 +37,9 @@ async function signOut() {
     <div class="brand">
       <PorchMark />
       <span>Keen Porch</span>
+      <button class="seek" type="button" title="Find anything (Ctrl+K)" @click="finding = true">
+        <i class="pi pi-search" aria-hidden="true" /><span class="hidden-label">Find anything</span>
+      </button>
       <button class="unfold" type="button" :aria-expanded="unfolded" aria-controls="wall-entries" @click="unfolded = !unfolded">
         <i class="pi pi-bars" aria-hidden="true" /><span class="hidden-label">Areas</span>
       </button>
@@ -92,6 +77,11 @@ async function signOut() {
 .brand {
   display: flex; align-items: center; gap: 9px; height: 56px; padding: 6px 18px 0; font: 650 17px/1 var(--heading); color: #fff; flex: none;
 }
+.seek {
+  display: grid; place-items: center; margin-left: auto; width: 30px; height: 30px; border: 0; border-radius: 6px; background: none;
+  color: var(--p-porch-dusk-second); cursor: pointer;
+}
+.seek:hover { background: var(--p-porch-dusk-line); color: var(--p-porch-dusk-text); }
 .unfold { display: none; }
 .entries { display: flex; flex-direction: column; flex: 1; }
 .area-name { height: 28px; padding: 8px 18px 0; font-size: 12.5px; font-weight: 600; color: var(--p-porch-dusk-second); }
@@ -112,7 +102,7 @@ async function signOut() {
 @media (max-width: 760px) {
   .wall { overflow: visible; }
   .unfold {
-    display: grid; place-items: center; margin-left: auto; width: 36px; height: 36px; background: none; border: 0; color: inherit;
+    display: grid; place-items: center; width: 36px; height: 36px; background: none; border: 0; color: inherit;
     font-size: 17px;
   }
   .entries { display: none; }

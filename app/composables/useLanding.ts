@@ -24,7 +24,10 @@ export function useLanding(): void {
     if (!control || control.matches(':disabled')) return false
     control.scrollIntoView({ block: 'center' })
     if (control.matches('[data-opens]')) control.click()
-    else control.focus({ focusVisible: true } as FocusOptions)
+    else {
+      if (!control.matches('a, button, input, textarea, select, [tabindex]')) control.tabIndex = -1
+      control.focus({ focusVisible: true } as FocusOptions)
+    }
     const { at: _, ...query } = route.query
     void router.replace({ query })
     return true

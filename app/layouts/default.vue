@@ -4,11 +4,17 @@ import { useTimeoutFn } from '@vueuse/core'
 import { useRoute } from '#imports'
 import Toast from 'primevue/toast'
 import ConfirmDialog from 'primevue/confirmdialog'
+import { listenForKeys, useKeys } from '~/composables/useKeys'
 import { useLanding } from '~/composables/useLanding'
 import { useFrame } from '~/stores/frame'
 import EndingDialog from '~/components/EndingDialog.vue'
 import TheRail from '~/components/TheRail.vue'
 import TheWall from '~/components/TheWall.vue'
+import { whenNeeded } from '~/components/whenNeeded'
+
+/* Comes once it is seen. */
+const FindDialog = whenNeeded(() => import('~/components/FindDialog.vue'))
+const KeysDialog = whenNeeded(() => import('~/components/KeysDialog.vue'))
 
 const frame = useFrame()
 const route = useRoute()
@@ -35,6 +41,8 @@ function lookNow() {
 }
 
 useLanding()
+listenForKeys()
+const { finding, showingKeys } = useKeys()
 const work = ref<HTMLElement | null>(null)
 watch(() => route.path, () => work.value?.scrollTo(0, 0), { flush: 'post' })
 
@@ -55,6 +63,8 @@ watch([() => frame.mode, () => frame.rail?.movingTo], lookNow)
     </main>
     <TheRail />
     <Toast position="bottom-right" />
+    <FindDialog v-if="finding" v-model:visible="finding" />
+    <KeysDialog v-if="showingKeys" v-model:visible="showingKeys" />
     <EndingDialog />
     <ConfirmDialog :style="{ width: '460px' }" />
   </div>

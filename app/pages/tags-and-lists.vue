@@ -82,7 +82,7 @@ const COLUMNS_2: PlainColumn[] = [
         <Button
           id="new-list" data-opens label="New list" severity="secondary"
           @click="editing = { kind: 'list', id: null, name: '', publicName: '', description: '', offered: false, alsoOn: [] }" />
-        <Button label="New tag" @click="newTag" />
+        <Button id="new-tag" data-opens label="New tag" @click="newTag" />
       </template>
     </PageHead>
     <ProblemNote :of="problem" />
@@ -93,7 +93,7 @@ const COLUMNS_2: PlainColumn[] = [
         <h2 id="lists">Lists</h2>
         <PlainTable v-if="listsInSight.length" :rows="listsInSight" :columns="COLUMNS">
           <template #list="{ row }">
-            <button type="button" class="link-button name" @click="changeList(row)">{{ row.name }}</button>
+            <button :id="`list-${row.id}`" type="button" data-opens class="link-button name" @click="changeList(row)">{{ row.name }}</button>
           </template>
           <template #whatSubscribersSee="{ row }">
             {{ row.publicName }}<span class="second small sub">{{ row.description || 'No description yet.' }}</span>
@@ -121,7 +121,7 @@ const COLUMNS_2: PlainColumn[] = [
         <PlainTable v-if="shown.length" :rows="shown" :columns="COLUMNS_2">
           <template #tag="{ row }">
             <span v-if="row.colour" class="dot" :style="{ background: row.colour }" aria-hidden="true" />
-            <button type="button" class="link-button name" @click="changeTag(row)">{{ row.name }}</button>
+            <button :id="`tag-${row.id}`" type="button" data-opens class="link-button name" @click="changeTag(row)">{{ row.name }}</button>
           </template>
           <template #group="{ row }"><span class="second">{{ row.group }}</span></template>
           <template #whatItMeans="{ row }">

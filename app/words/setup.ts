@@ -6,7 +6,7 @@ export const SETUP_WORDS: Record<SetupKey, { name: string, does: string, why: st
     name: 'Sender', does: 'Say who your emails are from',
     why: 'A name, an address and a postal address, like “Ines of Saltmarsh Bindery”. Every email carries them.',
   },
-  'list': { name: 'List', does: 'Make a list', why: 'A list is what people say yes to, and what they can leave again.' },
+  'list': { name: 'List', does: 'Make a list', why: 'A list is what people sign up for, and what they can leave again.' },
   'page': {
     name: 'Opt-in page', does: 'Publish an opt-in page',
     why: 'Start from a finished page and change its words. The course that follows can be made along with it.',

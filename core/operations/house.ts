@@ -3,6 +3,7 @@ import type { ConsentRule } from '#core/people/country'
 import type { OddAddressRule } from '#core/people/oddAddress'
 import type { ConsentView } from '#core/views/audience'
 import type { EndingView } from '#core/views/ending'
+import type { Found } from '#core/views/find'
 import type { ClockMove, ClockView, FrameView, Health, RailView } from '#core/views/frame'
 import type { KeysView, Scope } from '#core/views/keys'
 import type { LiveCheck, SessionsView, SettingsView, WorkspaceSettings } from '#core/views/settings'
@@ -22,6 +23,7 @@ export interface HouseOperations {
   'GET /frame': { answer: FrameView }
   'GET /rail': { answer: RailView }
   'GET /today': { answer: TodayView }
+  'GET /find': { query: { text: string }, answer: Found[] }
   /** Whether the list of first steps is put away. */
   'PUT /setup': { body: { hidden: boolean }, answer: Nothing }
   'GET /clock': { answer: ClockView }

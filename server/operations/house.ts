@@ -12,7 +12,8 @@ import { consentRuleInput } from '../peopleSchemas'
 import { inReader } from '../reader/index'
 import { keyInput } from '../ruleSchemas'
 import {
-  clockMove, newPasswordInput, oddAddressInput, otherPasswordInput, passwordInput, replaceInput, settingsInput, setupInput, smtpInput,
+  clockMove, findQuery, newPasswordInput, oddAddressInput, otherPasswordInput, passwordInput, replaceInput, settingsInput, setupInput,
+  smtpInput,
 } from '../schemas'
 import { isSignedIn, sessionsView, signIn, signOut, signOutEverywhere } from '../session'
 import { shownSettings, smtpUrlOf } from '../smtpUrl'
@@ -103,6 +104,7 @@ export const house: Operations<HouseOperations> = {
   ),
   'GET /rail': handle({}, ({ event, context }) => inReader(event, context.mode, 'rail')),
   'GET /today': handle({}, ({ event, context }) => inReader(event, context.mode, 'today', openWorkspaces().hasLive)),
+  'GET /find': handle({ query: findQuery }, ({ event, context, query }) => inReader(event, context.mode, 'find', query.text)),
   'PUT /setup': handle({ body: setupInput }, ({ context, body }) => showSetup(context, body.hidden)),
   /** Where a workspace's clock stands: asked before the first screen, since none can be drawn without. */
   'GET /clock': handle({}, ({ context }) => clockView(context)),

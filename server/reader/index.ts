@@ -70,7 +70,7 @@ const [quick, patient, steady, playing] = [
   new Reader(20 * SECOND), new Reader(60 * SECOND), new Reader(20 * SECOND), new Reader(30 * SECOND),
 ]
 const PLACES: Record<SlowView, Reader> = {
-  subscribers: quick, subscribersCount: quick, audience: quick, idsToExport: quick,
+  find: quick, subscribers: quick, subscribersCount: quick, audience: quick, idsToExport: quick,
   audienceMore: patient, importPlan: patient, howMany: patient, courseStanding: patient, courseNumbers: patient, whoBehind: patient,
   calendar: patient, startOutlook: patient, changeOutlook: patient,
   rehearsal: playing, keptRehearsals: playing,

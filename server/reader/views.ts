@@ -25,6 +25,7 @@ import { ruleLines, ruleParts, ruleView } from '#usecases/views/rules'
 import { checkKept, rehearse, type RehearsalSandbox } from '#usecases/practice/rehearse'
 import { sourcesView } from '#usecases/views/sources'
 import { subscribersCount, subscribersView } from '#usecases/views/subscribers'
+import { findAnything } from '#usecases/views/find'
 import { todayView } from '#usecases/views/today'
 
 export const SLOW_VIEWS = {
@@ -37,6 +38,7 @@ export const SLOW_VIEWS = {
   howMany,
   frame: frameView,
   rail: railView,
+  find: (context: WorkspaceContext, text: string) => findAnything(context, text),
   today: (context: WorkspaceContext, hasLive: boolean) => todayView(context, Date.now(), hasLive),
   courses: courseLines,
   course: courseView,

@@ -111,7 +111,7 @@ const QUESTIONS: Record<SlowView, (
     columns: [{ target: { kind: 'address' }, dateOrder: 'day-month-year' }], listIds: [], tagIds: [], source: 'fair', starts: false,
     known: 'keep', consent: { kind: 'given', origin: 'fair', wording: 'Letters', date: '2026-05-02' },
   } }],
-  frame: () => [undefined], rail: () => [undefined], today: () => [undefined], courses: () => [undefined],
+  frame: () => [undefined], rail: () => [undefined], today: () => [false], find: () => ['p', 'sheet'], courses: () => [undefined],
   course: (_, { courseIds }) => courseIds, engine: () => [undefined],
   courseStanding: (_, { courseIds }) => courseIds.map(courseId => ({ courseId, stepId: null, from: 0 })),
   courseNumbers: (_, { courseIds }) => courseIds,

@@ -1,5 +1,6 @@
 /** What a new workspace begins with: a page with the course that starts from it, and the list on Today that ticks itself. */
 import { describe, expect, it } from 'vitest'
+import { fitOf } from '#core/views/find'
 import { byUrgency, type Notice } from '#core/views/today'
 import { emptyOutline } from '#core/sequence/outline'
 import { allCourses, findCourse } from '#data/courses'
@@ -16,6 +17,7 @@ import { workspaceOf } from '#data/workspace'
 import { saveSettings } from '#usecases/settings/workspace'
 import { saveList } from '#usecases/know/listsAndTags'
 import { noteRehearsed, showSetup } from '#usecases/today/setup'
+import { findAnything } from '#usecases/views/find'
 import { todayView } from '#usecases/views/today'
 import { InputProblem } from '#usecases/problem'
 import { email, furnish, HOUR, moveTo, openContext, thursdayNoon, visit, DAY, type Workshop } from './workshop'
@@ -148,5 +150,22 @@ describe('the figures of 28 days', () => {
     await moveTo(context, thursdayNoon + HOUR)
     leave(context, db.prepare<[], number>('SELECT min(id) FROM outbox').pluck().get()!, { what: 'everything' })
     expect(todayView(context).figures).toMatchObject({ left28: 1 })
+  })
+})
+
+describe('finding anything', () => {
+  it('names what has it in its name, the best first, with people after things, whatever the letters', async () => {
+    const { context, courseId } = await furnish(openContext())
+    visit(context, 'fold@example.com', 'Zoë')
+    const names = (text: string) => findAnything(context, text).map(({ kind, name }) => `${kind} ${name}`)
+    expect(names('FOLD')).toEqual(['course Fold, Sew, Cover', 'person Zoë'])
+    expect(names('ZOË')).toEqual(['person Zoë'])
+    expect(names('kit')).toContain('page Sheet kit')
+    expect(findAnything(context, 'fold, sew, cover')[0]).toMatchObject({ kind: 'course', to: `/courses/${courseId}` })
+    for (const odd of ['', '   ', '%', '(', '\\', 'no such thing', '🙂', 'x'.repeat(200)]) expect(names(odd), odd).toEqual([])
+  })
+
+  it('prefers the name to its beginning, that to a word, and that to a part of one', () => {
+    expect(['kit', 'kit, printed', 'sheet kit', 'kitten', 'a biskit', 'fold'].map(name => fitOf(name, 'kit'))).toEqual([0, 1, 2, 1, 3, null])
   })
 })

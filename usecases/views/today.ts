@@ -14,6 +14,7 @@ import { forecast } from '../views/forecast'
 import { allNamed } from '../views/frame'
 import { guarded } from '../views/guarded'
 
+const GOING_OUT = 5
 /** How far back the figures go, in days of the workspace, today included. */
 const DAYS = 28
 
@@ -27,7 +28,7 @@ function wholeView(context: WorkspaceContext, systemNow: Instant | null, hasLive
   return {
     now,
     figures: guarded(context, 'the figures of Today', () => figuresOf(context, now)),
-    goingOut: guarded(context, 'what goes out next', () => allNamed(context, forecast(context, HOUR).slice(0, 7))),
+    goingOut: guarded(context, 'what goes out next', () => allNamed(context, forecast(context, HOUR).slice(0, GOING_OUT))),
     needsAttention: byUrgency(notices(context, now, systemNow)),
     justHappened: guarded(context, 'the recent activity', () => latestEvents(db, 6).map((event) => {
       const person = event.personId === null ? undefined : findPerson(db, event.personId)

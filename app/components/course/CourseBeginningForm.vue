@@ -20,7 +20,7 @@ const OUTLINE = 'outline'
 const chosen = ref<string | number | null>(OUTLINE)
 const outline = ref(newOutline())
 const options = computed(() => [
-  { value: OUTLINE, name: 'Emails of my own', says: 'So many emails with a day between them. You write the words.' },
+  { value: OUTLINE, name: 'Emails of my own', says: 'As many as you like, evenly spaced. You write the words.' },
   ...(templates.value ?? []).map(({ key, name, reason, draft }) => ({
     value: key, name, says: `${saySome(emailsOf(draft).length, 'email', 'emails')} to make your own. ${reason}`,
   })),

@@ -51,7 +51,7 @@ const people = (number: string) => ({ path: '/subscribers', query: { course: pro
   <div class="block" :class="[step.kind, { open: ladder.openId === step.id }]">
     <i v-if="!plain" class="pi pi-bars grip" aria-hidden="true" title="Drag to move" />
     <button
-      type="button" class="card" :class="{ empty: step.kind === 'email' && !isWritten(step.content) }"
+      :id="`step-${step.id}`" type="button" data-opens class="card" :class="{ empty: step.kind === 'email' && !isWritten(step.content) }"
       :aria-expanded="ladder.openId === step.id" @click="emit('open', step.id)">
       <strong>{{ sayStep(step, ladder.names, ladder.title) }}</strong>
       <span v-if="under" class="second cut">{{ under }}</span>

@@ -20,7 +20,7 @@ const set = (change: Partial<OddAddressRule>) => attempt(async () => {
 
 <template>
   <section class="panel" aria-labelledby="odd-addresses">
-    <h2 id="odd-addresses">Addresses that may be nobody’s</h2>
+    <h2 id="odd-addresses">Shared and throw-away addresses</h2>
     <p v-if="loading" class="panel-body problem" role="alert">{{ loading }}</p>
     <div v-else-if="rule" class="panel-body fields">
       <SelectField

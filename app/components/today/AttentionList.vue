@@ -54,7 +54,7 @@ li.calm { display: flex; gap: 8px; padding: 18px 14px; color: var(--p-porch-spru
 .by { color: var(--p-porch-ink-second); white-space: nowrap; }
 .by.soon { padding: 2px 8px; border-radius: 4px; background: var(--p-porch-lamp-ground); color: var(--p-porch-lamp-text); font-weight: 600; }
 .act {
-  grid-column: 4; display: inline-flex; align-items: center; justify-content: center; min-width: 138px; min-height: 32px; padding: 4px 14px;
+  grid-column: 4; display: inline-flex; align-items: center; justify-content: center; min-width: 152px; min-height: 32px; padding: 4px 14px;
   border: 1px solid var(--p-porch-line); border-radius: 6px; background: var(--p-porch-paper); color: var(--p-porch-ink); font-weight: 600;
   font-size: 13.5px; text-decoration: none; white-space: nowrap;
 }

@@ -20,11 +20,9 @@ const isOutside = (to: string) => /^https?:/.test(to)
       <li
         v-for="(step, n) in steps" :key="step.key" :class="{ done: step.done, next: step === next }" :style="{ '--n': n + 1 }"
         :aria-current="step === next ? 'step' : undefined">
-        <component
-          :is="isOutside(step.to) ? 'a' : 'NuxtLink'" v-bind="isOutside(step.to) ? { href: step.to, target: '_blank' } : { to: step.to }"
-          :title="SETUP_WORDS[step.key].does">
-          <i v-if="step.done" class="pi pi-check" aria-hidden="true" />{{ SETUP_WORDS[step.key].name }}<span v-if="step.done" class="hidden-label">, done</span><i v-if="step === next" class="pi pi-arrow-right" aria-hidden="true" />
-        </component>
+        <NuxtLink :to="step.to" :target="isOutside(step.to) ? '_blank' : undefined" :title="SETUP_WORDS[step.key].does">
+          <i v-if="step.done" class="pi pi-check" aria-hidden="true" /><span>{{ SETUP_WORDS[step.key].name }}<span v-if="step.done" class="hidden-label">, done</span></span><i v-if="step === next" class="pi pi-arrow-right" aria-hidden="true" />
+        </NuxtLink>
       </li>
       <li class="hide"><button type="button" class="link-button" @click="$emit('hide')">Hide</button></li>
     </ol>
@@ -33,9 +31,9 @@ const isOutside = (to: string) => /^https?:/.test(to)
 </template>
 
 <style scoped>
-.setup { display: grid; gap: 8px; padding-bottom: 20px; }
+.setup { display: grid; gap: 4px; padding-bottom: 16px; margin-top: -8px; }
 .stairs {
-  display: flex; align-items: flex-end; margin: 0; padding: 0; list-style: none; height: calc(30px + var(--stairs) * 3px);
+  display: flex; align-items: flex-end; margin: 0; padding: 0; list-style: none; height: calc(28px + var(--stairs) * 3px);
 }
 /* Each a little higher than the one before. */
 .stairs li {
@@ -45,7 +43,7 @@ const isOutside = (to: string) => /^https?:/.test(to)
 .stairs li.count { flex: none; padding-left: 0; border-color: var(--p-porch-rail-wood); }
 .stairs li.done { border-color: var(--p-porch-spruce); }
 .stairs li.next { border-color: var(--p-porch-lamp); font-weight: 600; }
-.stairs li.hide { flex: none; border: 0; margin-bottom: 0; align-self: flex-end; }
+.stairs li.hide { flex: none; padding-right: 0; border-color: transparent; margin-bottom: calc(var(--stairs) * 3px - 3px); }
 .stairs a { display: inline-flex; gap: 6px; align-items: baseline; color: var(--p-porch-ink-second); text-decoration: none; min-height: 24px; }
 .stairs a:hover { text-decoration: underline; }
 .stairs .done a { color: var(--p-porch-spruce); }
@@ -55,5 +53,7 @@ const isOutside = (to: string) => /^https?:/.test(to)
   .stairs { display: grid; height: auto; gap: 2px; }
   .stairs li { margin: 0; justify-content: flex-start; padding: 6px 0 6px 12px; border-bottom: 0; border-left: 4px solid var(--p-porch-line); }
   .stairs li.count { padding-left: 12px; }
+  /* Where there is little room, only what comes next. */
+  .stairs li:not(.count, .next, .hide) { display: none; }
 }
 </style>

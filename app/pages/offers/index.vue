@@ -37,7 +37,7 @@ const COLUMNS: PlainColumn[] = [
     :find="{ by: ({ name }) => [name], words: 'a name' }">
     <template #actions>
       <NuxtLink to="/offers/past" class="past">Import past sales</NuxtLink>
-      <Button label="New offer" @click="making = true" />
+      <Button id="new-offer" data-opens label="New offer" @click="making = true" />
     </template>
     <template #before><UnmatchedPayments /></template>
     <template #none>
