@@ -1,5 +1,5 @@
 /** Wordings of emails, each stored once with the templates made from it. */
-import type { MessageContent, TrackedUse } from '#core/message/content'
+import { nameOfMessage, type MessageContent, type TrackedUse } from '#core/message/content'
 import type { CompiledMessage } from '#core/ports'
 import type { Action } from '#core/rules/rule'
 import type { EmailKind, SendOf } from '#core/sending/kinds'
@@ -30,7 +30,7 @@ export function insertMessage(db: Database, row: NewMessage): number {
   const id = Number(prepare(db, `
     INSERT INTO messages (kind, owner_id, item_id, digest, working_title, content, subject, html, text, sells, created_at)
     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`).run(
-    row.kind, row.ownerId, row.itemId, row.digest, row.content.workingTitle, JSON.stringify(row.content),
+    row.kind, row.ownerId, row.itemId, row.digest, nameOfMessage(row.content), JSON.stringify(row.content),
     row.compiled.subject, row.compiled.html, row.compiled.text, row.content.sellsNothing ? 0 : 1, row.at).lastInsertRowid)
   for (const link of row.links) {
     const linkId = link.linkId !== null && isInLibrary(db, link.linkId) ? link.linkId : linkForUrl(db, link.url, link.label, row.at)

@@ -75,10 +75,11 @@ async function signOut() {
     var(--p-porch-dusk);
 }
 .brand {
-  display: flex; align-items: center; gap: 9px; height: 56px; padding: 6px 18px 0; font: 650 17px/1 var(--heading); color: #fff; flex: none;
+  display: flex; align-items: center; gap: 9px; height: 56px; padding: 6px 18px 0; font: 650 17px/1 var(--heading); color: #fff; white-space: nowrap;
+  flex: none;
 }
 .seek {
-  display: grid; place-items: center; margin-left: auto; width: 30px; height: 30px; border: 0; border-radius: 6px; background: none;
+  display: grid; place-items: center; margin: 0 -8px 0 auto; width: 28px; height: 30px; border: 0; border-radius: 6px; background: none;
   color: var(--p-porch-dusk-second); cursor: pointer;
 }
 .seek:hover { background: var(--p-porch-dusk-line); color: var(--p-porch-dusk-text); }

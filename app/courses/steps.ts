@@ -1,7 +1,7 @@
 /** Steps of a course as they are edited: what a new one begins as, what they are called, where they lie. */
 import { EVERYBODY, leavesOf, type Condition } from '#core/audience/condition'
 import { sayCondition } from '#core/audience/say'
-import { plainLine } from '#core/message/content'
+import { nameOfMessage } from '#core/message/content'
 import { sayAction, sayTrigger, type RuleNames } from '#core/rules/say'
 import { allSteps, DID, DID_NOT, OTHERWISE, waysOf, type Span, type Until } from '#core/sequence/program'
 import { newEmail, type DraftStep } from '#core/sequence/draft'
@@ -70,7 +70,7 @@ function sayUntil(until: Until, names: RuleNames, title: (stepId: string) => str
 /** What a step is, in words. `title` names another step. */
 export function sayStep(step: DraftStep, names: RuleNames, title: (stepId: string) => string): string {
   switch (step.kind) {
-    case 'email': return step.content.workingTitle || plainLine(step.content.subject) || 'Empty email'
+    case 'email': return nameOfMessage(step.content) || 'Empty email'
     case 'hold': return `Hold until ${sayUntil(step.until, names, title)}, at most ${saySpan(step.atMost)}`
     case 'fork':
       if (!step.ways.every(({ who }) => isSaid(who))) return 'A fork … choose for whom'

@@ -7,7 +7,7 @@ import { localOf } from '#core/time/zone'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
-import { sayBasis, sayNumber, sayPeople, sayRate, saySome } from '~/words/say'
+import { sayBasis, sayChange, sayNumber, sayPeople, sayRate, saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
@@ -96,7 +96,7 @@ const hideSetup = () => attempt(async () => {
             <h2 id="growth">Growth in 28 days</h2>
             <dl>
               <div>
-                <dd>{{ today.figures.arrived28 - today.figures.left28 >= 0 ? '+' : '−' }}{{ sayNumber(Math.abs(today.figures.arrived28 - today.figures.left28)) }}</dd>
+                <dd>{{ sayChange(today.figures.arrived28 - today.figures.left28) }}</dd>
                 <dt>{{ sayNumber(today.figures.arrived28) }} arrived, {{ sayNumber(today.figures.left28) }} left</dt>
               </div>
               <div>

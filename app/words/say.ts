@@ -3,6 +3,9 @@ import type { Rate } from '#core/stats/rate'
 
 export const sayNumber = (n: number) => n.toLocaleString('en-GB')
 
+/** `+12`, `−3`, `0`. */
+export const sayChange = (n: number) => `${n > 0 ? '+' : n < 0 ? '−' : ''}${sayNumber(Math.abs(n))}`
+
 export const sayPeople = (n: number) => `${sayNumber(n)} ${n === 1 ? 'person' : 'people'}`
 
 export const saySome = (n: number, one: string, many: string) => `${sayNumber(n)} ${n === 1 ? one : many}`

@@ -1,6 +1,6 @@
 /** A course as a folder: `course.yaml` says how it goes, each email is a Markdown file with front matter (YAML 1.2). */
 import { parse, stringify } from 'yaml'
-import { emptyMessage, type MessageContent } from '#core/message/content'
+import { emptyMessage, nameOfMessage, type MessageContent } from '#core/message/content'
 import { emailsOf, mapSteps, type CourseDraft, type DraftStep } from '#core/sequence/draft'
 import type { PortableCourse } from './course'
 import { fromMarkdown, lineToText, textToLine, toMarkdown } from './markdown'
@@ -17,7 +17,7 @@ export function toFolder(course: PortableCourse): Folder {
   const folder: Folder = {}
   const files = new Map<string, string>()
   for (const [n, { id, content }] of emailsOf(course.draft).entries()) {
-    const file = `emails/${String(n + 1).padStart(2, '0')}-${slug(content.workingTitle || id)}.md`
+    const file = `emails/${String(n + 1).padStart(2, '0')}-${slug(nameOfMessage(content) || id)}.md`
     files.set(id, file)
     const { title, subject, preview, sells_nothing } = {
       title: content.workingTitle, subject: lineToText(content.subject), preview: lineToText(content.preview),

@@ -46,6 +46,10 @@ export const emptyMessage = (): MessageContent => ({
   workingTitle: '', subject: [], preview: [], body: { type: 'doc', content: [{ type: 'paragraph' }] },
 })
 
+/** What an email is called here: its working title, else its subject; empty while it has neither. */
+export const nameOfMessage = ({ workingTitle, subject }: Pick<MessageContent, 'workingTitle' | 'subject'>): string =>
+  workingTitle.trim() || plainLine(subject).trim()
+
 /** An email can leave once it has a subject and something to read. */
 export function isWritten(content: MessageContent): boolean {
   return plainLine(content.subject).trim() !== '' && content.body.content.some(hasWords)

@@ -1,7 +1,7 @@
 /** House rules as sentences. */
 import type { Names } from '#core/audience/say'
 import { sayCondition, sayWhich } from '#core/audience/say'
-import { plainLine } from '#core/message/content'
+import { nameOfMessage } from '#core/message/content'
 import { sayField, type FieldKind } from '#core/people/field'
 import type { Action, MomentName, Often, Rule, RuleInput, Trigger } from './rule'
 import { asksNothing, TRIGGERS } from './rule'
@@ -108,7 +108,7 @@ export function sayAction(action: Action, names: RuleNames): string {
       const due = action.days === 0 ? 'the same day' : `in ${count(action.days, 'day', 'days')}`
       return `add a to-do for ${action.helper || 'me'}, “${action.text}”, due ${due}`
     }
-    case 'email': return `send them “${action.content.workingTitle || plainLine(action.content.subject) || 'an email without words'}”`
+    case 'email': return `send them “${nameOfMessage(action.content) || 'an email without words'}”`
     case 'webhook': return `call ${named(names.hooksOut, action.hookId)}`
   }
 }

@@ -4,7 +4,7 @@ import { EVERYBODY, leavesOf } from '#core/audience/condition'
 import type { MessageContent } from '#core/message/content'
 import { thingsIn, thingsOfAction, thingsOfLeaf, type Trigger } from '#core/rules/rule'
 import type { Thing } from '#core/things'
-import { emptyMessage, isWritten, linksOf, plainLine } from '#core/message/content'
+import { emptyMessage, isWritten, linksOf, nameOfMessage, plainLine } from '#core/message/content'
 import { both, isWeekHours, type WeekHours } from '#core/time/hours'
 import { isAlwaysLater, type Timing } from '#core/time/when'
 import {
@@ -46,7 +46,7 @@ export function newEmail(id: string, when: Timing): DraftEmail {
 export const emailsOf = ({ steps }: Pick<CourseDraft, 'steps'>): DraftEmail[] => allSteps(steps).filter(step => step.kind === 'email')
 
 /** What a draft's email is called where it is told of. */
-export const titleOfEmail = ({ content }: Pick<DraftEmail, 'content'>): string => content.workingTitle || 'an email without a title'
+export const titleOfEmail = ({ content }: Pick<DraftEmail, 'content'>): string => nameOfMessage(content) || 'an email without a title'
 
 /** The same steps, each replaced by what `change` makes of it, from the innermost out. */
 export function mapSteps(steps: readonly DraftStep[], change: (step: DraftStep) => DraftStep): DraftStep[] {

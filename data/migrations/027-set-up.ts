@@ -1,11 +1,17 @@
+import { nameOfMessage, type MessageContent } from '#core/message/content'
 import type { Migration } from './migration'
 
-/** How far the owner has come on the first evening, as far as no table of a thing says it. */
+/** How far the owner has come on the first evening, as far as no table of a thing says it; and emails without a working title get a name. */
 export const setUp: Migration = {
   number: 27,
-  name: 'what was rehearsed, and whether the list of first steps is put away',
+  name: 'what was rehearsed, whether the first steps are put away, and the names of emails',
   sql: `
 ALTER TABLE workspace ADD COLUMN rehearsed_at INTEGER;
 ALTER TABLE workspace ADD COLUMN setup_hidden_at INTEGER;
 `,
+  then(db) {
+    const name = db.prepare('UPDATE messages SET working_title = ? WHERE id = ?')
+    const unnamed = db.prepare<[], { id: number, content: string }>(`SELECT id, content FROM messages WHERE trim(working_title) = ''`).all()
+    for (const { id, content } of unnamed) name.run(nameOfMessage(JSON.parse(content) as MessageContent), id)
+  },
 }

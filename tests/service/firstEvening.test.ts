@@ -6,6 +6,9 @@ import { emptyOutline } from '#core/sequence/outline'
 import { allCourses, findCourse } from '#data/courses'
 import { allLists, allTags, findTag } from '#data/marks'
 import { allPages, findPage } from '#data/pages'
+import { sayEvent } from '#core/events'
+import { eventsOfPerson } from '#data/events'
+import { emailsOfPerson } from '#data/outbox'
 import { enrolmentsOfPerson } from '#data/enrolments'
 import { leave } from '#usecases/arrive/leave'
 import { makePageWithCourse } from '#usecases/arrive/pageWithCourse'
@@ -17,10 +20,11 @@ import { workspaceOf } from '#data/workspace'
 import { saveSettings } from '#usecases/settings/workspace'
 import { saveList } from '#usecases/know/listsAndTags'
 import { noteRehearsed, showSetup } from '#usecases/today/setup'
+import { nameOfSend } from '#usecases/inner/sendNames'
 import { findAnything } from '#usecases/views/find'
 import { todayView } from '#usecases/views/today'
 import { InputProblem } from '#usecases/problem'
-import { email, furnish, HOUR, moveTo, openContext, thursdayNoon, visit, DAY, type Workshop } from './workshop'
+import { email, furnish, HOUR, moveTo, openContext, step, thursdayNoon, visit, DAY, type Workshop } from './workshop'
 
 let ids = 0
 const newId = () => `n${++ids}`
@@ -88,6 +92,19 @@ describe('a page and its course, made in one go', () => {
   })
 })
 
+describe('an email without a working title', () => {
+  it('is called by its subject wherever it is told of', async () => {
+    const { context, courseId } = await furnish(openContext(), () => [
+      step('one', { kind: 'at-once' }, { ...email('x'), workingTitle: '', subject: [{ type: 'text', text: 'Fold once' }] }),
+    ])
+    const person = visit(context, 'ada@example.com')
+    await moveTo(context, thursdayNoon + HOUR)
+    expect(eventsOfPerson(context.db, person).map(sayEvent).join()).toContain('“Fold once”')
+    expect(emailsOfPerson(context.db, person)[0]!.workingTitle).toBe('Fold once')
+    expect(nameOfSend(context.db, { kind: 'course', ownerId: courseId, itemId: 'one' }).title).toBe('Fold once')
+  })
+})
+
 describe('the first steps on Today', () => {
   const left = (context: Workshop, hasLive = false) =>
     todayView(context, null, hasLive).setup?.filter(({ done }) => !done).map(({ key }) => key) ?? null
@@ -95,7 +112,7 @@ describe('the first steps on Today', () => {
 
   it('tick one by one, in any order, each leads to where it is done, and go once all are done', async () => {
     const bare = openContext()
-    expect(left(bare)).toEqual(['sender', 'list', 'page', 'course', 'tried', 'rehearsed', 'live'])
+    expect(left(bare)).toEqual(['sender', 'page', 'list', 'course', 'tried', 'rehearsed', 'live'])
     expect(['sender', 'list', 'page', 'course'].map(key => to(bare, key)))
       .toEqual(['/settings?at=sender-name', '/tags-and-lists?at=new-list', '/pages?at=new-page', '/courses?at=new-course'])
     const { context, courseId } = await furnish(bare)
@@ -120,7 +137,7 @@ describe('the first steps on Today', () => {
   })
 
   it('ask in live only for what live has', () => {
-    expect(left(openContext({ mode: 'live', clock: { at: thursdayNoon } }))).toEqual(['sender', 'list', 'page', 'course'])
+    expect(left(openContext({ mode: 'live', clock: { at: thursdayNoon } }))).toEqual(['sender', 'page', 'list', 'course'])
   })
 })
 

@@ -1,5 +1,6 @@
 /** What a send is called, of what it is, and where that is made: the same on the rail, in lists, in results and on a person's page. */
 import { kindOf, type SendKind, type SendOf } from '#core/sending/kinds'
+import { nameOfMessage } from '#core/message/content'
 import { emailsOf } from '#core/sequence/draft'
 import type { SendName } from '#core/views/frame'
 import type { Database } from '#data/connection'
@@ -25,7 +26,7 @@ const OWN: Partial<Record<SendOf['kind'], (db: Database, of: SendOf) => Partial<
 function stepTitle(db: Database, courseId: number, stepId: string): string {
   const course = findCourse(db, courseId)
   const step = [course?.published, course?.draft].flatMap(draft => draft ? emailsOf(draft) : []).find(({ id }) => id === stepId)
-  return step?.content.workingTitle || 'an email that was taken out'
+  return (step && nameOfMessage(step.content)) || 'an email that was taken out'
 }
 
 export function nameOfSend(db: Database, of: SendOf): SendName {

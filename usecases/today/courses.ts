@@ -1,6 +1,6 @@
 /** What courses ask for. */
 import { dequal } from 'dequal'
-import { isWritten } from '#core/message/content'
+import { isWritten, nameOfMessage } from '#core/message/content'
 import { emailsOf, programOf } from '#core/sequence/draft'
 import { placesOf } from '#core/sequence/program'
 import { planStep } from '#core/sequence/standing'
@@ -89,7 +89,7 @@ function emptyEmailNotice(context: WorkspaceContext, course: CourseRow, now: Ins
   return {
     tone: isLate ? 'trouble' : 'plain',
     title: 'People wait for an email that is not written',
-    text: `${course.name}: write “${empty.content.workingTitle || 'the next email'}” and publish it. ${isLate
+    text: `${course.name}: write “${nameOfMessage(empty.content) || 'the next email'}” and publish it. ${isLate
       ? `It should have gone ${moment}`
       : `The first of them is to get it ${moment}, in ${sayLength(wantedAt - now)}`}.`,
     to, action: 'Write the email', by: wantedAt, people: { count: waiting, to: `${to}?part=people` },

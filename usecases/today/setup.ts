@@ -37,7 +37,6 @@ const SETUP: readonly Entry[] = [
       return `/settings?at=${senderAddress === '' ? 'sender-name' : 'postal'}`
     },
   },
-  { key: 'list', done: ({ db }) => allLists(db).length > 0, to: () => '/tags-and-lists?at=new-list' },
   {
     key: 'page', done: ({ db }) => published(db) !== undefined,
     to({ db }) {
@@ -45,6 +44,8 @@ const SETUP: readonly Entry[] = [
       return first ? `/pages/${first.id}?at=publish` : '/pages?at=new-page'
     },
   },
+  // After the page: whoever makes it with its course has a list by then.
+  { key: 'list', done: ({ db }) => allLists(db).length > 0, to: () => '/tags-and-lists?at=new-list' },
   {
     key: 'course', done: ({ db }) => running(db) !== undefined,
     to({ db }) {

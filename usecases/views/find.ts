@@ -1,7 +1,7 @@
 /** Finding anything of the workspace by a part of its name: one entry a kind of thing. */
 import { fold } from '#core/audience/condition'
 import { emailsOf } from '#core/sequence/draft'
-import { plainLine } from '#core/message/content'
+import { nameOfMessage } from '#core/message/content'
 import type { Found } from '#core/views/find'
 import { fitOf } from '#core/views/find'
 import type { Database } from '#data/connection'
@@ -26,7 +26,7 @@ const THINGS: readonly ((db: Database) => Found[])[] = [
   db => allOffers(db).map(({ id, name, slug }) => ({ kind: 'offer', name, more: `/s/${slug}`, to: `/offers/${id}` })),
   db => allCourses(db).map(({ id, name }) => ({ kind: 'course', name, more: '', to: `/courses/${id}` })),
   db => allCourses(db).flatMap(course => emailsOf(course.draft).map((step): Found => ({
-    kind: 'email', name: step.content.workingTitle || plainLine(step.content.subject), more: course.name,
+    kind: 'email', name: nameOfMessage(step.content), more: course.name,
     to: `/courses/${course.id}?at=step-${step.id}`,
   })).filter(({ name }) => name !== '')),
   db => allSegments(db).map(({ id, name }) => ({ kind: 'segment', name, more: '', to: `/segments/${id}` })),

@@ -67,7 +67,7 @@ export function subscriberView(context: WorkspaceContext, id: number): Subscribe
         return {
           id: row.courseId, name: course?.name ?? courseNameEver(db, row.courseId), isThere: course !== undefined,
           stopped: course ? course.stoppedAt !== null : false,
-          status: row.status, joinedAt: row.joinedAt, endedAt: row.endedAt, nextTitle: next?.content.workingTitle ?? null,
+          status: row.status, joinedAt: row.joinedAt, endedAt: row.endedAt, nextTitle: next ? titleOfEmail(next) : null,
           nextAt: row.dueAt,
         }
       }),

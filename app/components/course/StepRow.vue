@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { StepDate } from '#core/sequence/dates'
 import type { DraftEmail } from '#core/sequence/draft'
 import { rateOf } from '#core/stats/rate'
-import { isWritten, plainLine } from '#core/message/content'
+import { isWritten, nameOfMessage, plainLine } from '#core/message/content'
 import { sayWhen } from '#core/time/say'
 import type { StepNumbers } from '#core/views/course'
 import { sayBasis, sayNumber, sayRate } from '~/words/say'
@@ -26,7 +26,7 @@ const emit = defineEmits<{ open: [] }>()
 
 const written = computed(() => isWritten(props.step.content))
 const subject = computed(() => plainLine(props.step.content.subject))
-const title = computed(() => props.step.content.workingTitle || subject.value || 'Empty email')
+const title = computed(() => nameOfMessage(props.step.content) || 'Empty email')
 /** What the reader is asked to press. */
 const asks = computed(() => props.step.content.body.content.flatMap(block => block.type === 'button' ? [block.attrs.label] : []))
 

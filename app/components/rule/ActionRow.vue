@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
-import { plainLine } from '#core/message/content'
+import { nameOfMessage } from '#core/message/content'
 import { ACTION_KINDS, type Action, type ActionKind } from '#core/rules/rule'
 import { actionChoices } from '~/rules/choices'
 import { useRuleParts } from '~/composables/useParts'
@@ -29,7 +29,7 @@ const field = computed(() => action.value.kind === 'set-field'
   : undefined)
 const writing = ref(false)
 const subject = computed(() =>
-  action.value.kind === 'email' ? action.value.content.workingTitle || plainLine(action.value.content.subject) : '')
+  action.value.kind === 'email' ? nameOfMessage(action.value.content) : '')
 const STATUS = [
   { value: 'resting', name: 'let them rest: no mail' }, { value: 'active', name: 'wake them from resting' },
   { value: 'unsubscribed', name: 'end all mail to them' },
