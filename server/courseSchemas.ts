@@ -176,5 +176,5 @@ export const courseBeginning = Joi.alternatives<CourseBeginning>(
   }).required() }),
 )
 export const newCourseInput = Joi.object<{ name: string, beginning: CourseBeginning }>({
-  name: text(120).required(), beginning: courseBeginning.required(),
+  name: text(120).required(), beginning: courseBeginning.default({ kind: 'empty' }),
 })

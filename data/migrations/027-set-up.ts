@@ -1,7 +1,7 @@
 import { nameOfMessage, type MessageContent } from '#core/message/content'
 import type { Migration } from './migration'
 
-/** How far the owner has come on the first evening, as far as no table of a thing says it; and emails without a working title get a name. */
+/** How far the owner has come on the first evening, where no table of a thing says it; and emails without a working title get a name. */
 export const setUp: Migration = {
   number: 27,
   name: 'what was rehearsed, whether the first steps are put away, and the names of emails',

@@ -171,6 +171,7 @@ test('subjects and times are written in the ladder, several emails added at its 
   await page.getByRole('button', { name: /^7 ·/ }).click()
   await page.getByRole('complementary').getByRole('button', { name: 'Copy', exact: true }).click()
   await expect(steps.nth(7)).toContainText('Day 9')
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible()
   await page.reload()
   await expect(page.getByRole('button', { name: /^1 · Your kit/ })).toBeVisible()
   await expect(steps).toHaveCount(8)

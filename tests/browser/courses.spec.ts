@@ -63,6 +63,7 @@ test('a hold and a fork stand with their ways side by side, with the dates of th
   await page.goto('/courses')
   await page.getByRole('button', { name: 'New course' }).click()
   await page.getByLabel('Name of the email course').fill('Five evenings')
+  await fillNumber(page.getByRole('spinbutton', { name: 'How many emails' }), '1')
   await page.getByRole('button', { name: 'Make the course' }).click()
   await choose('Belongs to the list', 'letters')
   await page.locator('.card').first().click()
