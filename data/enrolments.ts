@@ -167,6 +167,16 @@ export function courseCounts(db: Database, courseId: number | null = null): Map<
   return new Map(rows.map(({ courseId, ...counts }) => [courseId, counts]))
 }
 
+/** How many stand before each step, by course and step. */
+export function peopleByStep(db: Database): Map<number, Map<string, number>> {
+  const counts = new Map<number, Map<string, number>>()
+  const rows = prepare<{ courseId: number, stepId: string, people: number }>(db, `
+    SELECT course_id AS courseId, step_id AS stepId, count(*) AS people FROM enrolments WHERE status = 'open' AND step_id IS NOT NULL
+    GROUP BY course_id, step_id`).all()
+  for (const { courseId, stepId, people } of rows) counts.set(courseId, (counts.get(courseId) ?? new Map()).set(stepId, people))
+  return counts
+}
+
 /** Who was stopped because a jump goes round without end. */
 export function countStopped(db: Database, courseId: number): number {
   return prepare<{ n: number }>(

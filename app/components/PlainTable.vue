@@ -3,7 +3,7 @@
  * Lines of a table, drawn as they are: long lists stand there in a moment. For what a table does besides, sorting and
  * the like, there is PrimeVue's, whose every cell is a component of its own.
  */
-export interface PlainColumn { key: string, head: string, /** Of its cells: `number`, `whole`, `pick`. */ class?: string }
+export interface PlainColumn { key: string, head: string, /** Of its cells: `number`, `whole`, `wide`, `pick`. */ class?: string }
 defineProps<{
   rows: readonly Row[]
   /** What tells them apart; their id, if not said. */
@@ -50,4 +50,5 @@ tbody > tr:hover > td { background: var(--p-porch-rail); }
 .opens tbody > tr { cursor: pointer; }
 .number { text-align: right; font-variant-numeric: tabular-nums; }
 .whole { white-space: nowrap; }
+.wide { width: 32%; min-width: 240px; }
 </style>

@@ -4,7 +4,8 @@ import type { EmailKind } from '#core/sending/kinds'
 import type { CourseDraft } from '#core/sequence/draft'
 import type { RehearsedReader, StoryLine } from '#core/sequence/rehearsal'
 import type {
-  BroughtCourse, ChangeOutlook, CourseBeginning, CourseLine, CourseStanding, CourseTemplateLine, CourseView, Include, Mender, StartOutlook,
+  BroughtCourse, ChangeOutlook, CourseAhead, CourseBeginning, CourseLine, CourseStanding, CourseTemplateLine, CourseView, Include, Mender,
+  StartOutlook,
 } from '#core/views/course'
 import type { CourseNumbersView, Who, WhoAsked } from '#core/views/courseNumbers'
 import type { KeptRehearsal, RehearsalView } from '#core/views/rehearsal'
@@ -21,6 +22,7 @@ export interface CoursesOperations {
     body: { content: MessageContent, listId: number | null, firstName: string, kind: EmailKind }
     answer: { subject: string, text: string }
   }
+  'GET /courses/ahead': { answer: CourseAhead[] }
   'GET /courses/templates': { answer: CourseTemplateLine[] }
   'GET /courses/:id/export': { query: { as: 'json' | 'folder' }, answer: Download }
   'POST /courses/:id/go-on': { answer: Nothing }

@@ -7,6 +7,7 @@ import type { Found } from '#core/views/find'
 import type { ClockMove, ClockView, FrameView, Health, RailView } from '#core/views/frame'
 import type { KeysView, Scope } from '#core/views/keys'
 import type { LiveCheck, SessionsView, SettingsView, WorkspaceSettings } from '#core/views/settings'
+import type { WeeksView } from '#core/views/weeks'
 import type { TodayView } from '#core/views/today'
 import type { Download, Nothing } from './operation'
 
@@ -23,6 +24,7 @@ export interface HouseOperations {
   'GET /frame': { answer: FrameView }
   'GET /rail': { answer: RailView }
   'GET /today': { answer: TodayView }
+  'GET /weeks/:kind': { answer: WeeksView }
   'GET /find': { query: { text: string }, answer: Found[] }
   /** Whether the list of first steps is put away. */
   'PUT /setup': { body: { hidden: boolean }, answer: Nothing }

@@ -1,6 +1,6 @@
 /** A course with its numbers. */
 import type { Changes, PublishEffect } from '#core/sequence/changes'
-import type { CourseDraft, Missing } from '#core/sequence/draft'
+import type { CourseDraft, DraftStep, Missing } from '#core/sequence/draft'
 import type { Outline } from '#core/sequence/outline'
 import type { WeekHours } from '#core/time/hours'
 import type { Instant, LocalDate } from '#core/time/zone'
@@ -104,6 +104,15 @@ export interface BroughtCourse { id: number, name: string, made: string[], lost:
 export interface CourseLine extends CourseCounts {
   id: number, name: string, status: CourseView['status'], emails: number, empty: number, startedAt: Instant | null,
   stoppedAt: Instant | null,
+}
+
+/** Where people stand in a course, and what goes out. `day` counts from joining; null where a step goes by a date, or is passed over. */
+export interface CourseAhead {
+  id: number
+  steps: { id: string, kind: DraftStep['kind'], day: number | null, people: number, written: boolean }[]
+  /** Emails of the coming seven days. */
+  comingWeek: number
+  next: { at: Instant, people: number, title: string } | null
 }
 
 /** What becomes of those who wait outside as a course starts. */

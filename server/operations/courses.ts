@@ -44,6 +44,7 @@ export const courses: Operations<CoursesOperations> = {
     const { subject, text } = await previewEmail(context, body.content, body.listId, body.firstName, body.kind)
     return { subject, text }
   }),
+  'GET /courses/ahead': handle({}, ({ event, context }) => inReader(event, context.mode, 'coursesAhead')),
   'GET /courses/templates': handle({}, () => courseTemplates()),
   /** A course to take along: as JSON, or as a folder of Markdown files. */
   'GET /courses/:id/export': handle({ query: exportAsQuery }, ({ event, context, id, query }) => {

@@ -5,7 +5,7 @@ import { systemClock } from '#runtime/open'
 import { isOnlyHere } from '#runtime/settings'
 import { VERSION } from '#runtime/version'
 import type { HouseOperations } from '#core/operations/house'
-import { thingOf } from '../asThing'
+import { thingOf, weeklyKind } from '../asThing'
 import { handle, type Operations } from '../http'
 import { askIfInside } from '../inside'
 import { consentRuleInput } from '../peopleSchemas'
@@ -104,6 +104,7 @@ export const house: Operations<HouseOperations> = {
   ),
   'GET /rail': handle({}, ({ event, context }) => inReader(event, context.mode, 'rail')),
   'GET /today': handle({}, ({ event, context }) => inReader(event, context.mode, 'today', openWorkspaces().hasLive)),
+  'GET /weeks/:kind': handle({}, ({ event, context, param }) => inReader(event, context.mode, 'weeks', weeklyKind(param('kind')))),
   'GET /find': handle({ query: findQuery }, ({ event, context, query }) => inReader(event, context.mode, 'find', query.text)),
   'PUT /setup': handle({ body: setupInput }, ({ context, body }) => showSetup(context, body.hidden)),
   /** Where a workspace's clock stands: asked before the first screen, since none can be drawn without. */

@@ -72,7 +72,7 @@ const [quick, patient, steady, playing] = [
 const PLACES: Record<SlowView, Reader> = {
   find: quick, subscribers: quick, subscribersCount: quick, audience: quick, idsToExport: quick,
   audienceMore: patient, importPlan: patient, howMany: patient, courseStanding: patient, courseNumbers: patient, whoBehind: patient,
-  calendar: patient, startOutlook: patient, changeOutlook: patient,
+  calendar: patient, weeks: patient, coursesAhead: patient, startOutlook: patient, changeOutlook: patient,
   rehearsal: playing, keptRehearsals: playing,
   frame: steady, rail: steady, today: steady, courses: steady, course: steady, engine: steady, pages: steady, pageResults: steady,
   lists: steady, tags: steady,

@@ -25,6 +25,9 @@ import { ruleLines, ruleParts, ruleView } from '#usecases/views/rules'
 import { checkKept, rehearse, type RehearsalSandbox } from '#usecases/practice/rehearse'
 import { sourcesView } from '#usecases/views/sources'
 import { subscribersCount, subscribersView } from '#usecases/views/subscribers'
+import { coursesAhead } from '#usecases/views/coursesAhead'
+import { weeksView } from '#usecases/views/weeks'
+import type { WeeklyKind } from '#core/views/weeks'
 import { findAnything } from '#usecases/views/find'
 import { todayView } from '#usecases/views/today'
 
@@ -38,6 +41,8 @@ export const SLOW_VIEWS = {
   howMany,
   frame: frameView,
   rail: railView,
+  weeks: (context: WorkspaceContext, kind: WeeklyKind) => weeksView(context, kind),
+  coursesAhead: (context: WorkspaceContext) => coursesAhead(context),
   find: (context: WorkspaceContext, text: string) => findAnything(context, text),
   today: (context: WorkspaceContext, hasLive: boolean) => todayView(context, Date.now(), hasLive),
   courses: courseLines,

@@ -36,6 +36,7 @@ import { emailsOfPerson } from '#data/outbox'
 import { openEnrolmentsOfPerson } from '#data/enrolments'
 import { calendarView } from '#usecases/views/calendar'
 import { railView } from '#usecases/views/frame'
+import { WEEKLY_KINDS } from '#core/views/weeks'
 import { todayView } from '#usecases/views/today'
 import { subscribersCount } from '#usecases/views/subscribers'
 import { NOT_NARROWED } from '#usecases/inner/narrowing'
@@ -111,7 +112,7 @@ const QUESTIONS: Record<SlowView, (
     columns: [{ target: { kind: 'address' }, dateOrder: 'day-month-year' }], listIds: [], tagIds: [], source: 'fair', starts: false,
     known: 'keep', consent: { kind: 'given', origin: 'fair', wording: 'Letters', date: '2026-05-02' },
   } }],
-  frame: () => [undefined], rail: () => [undefined], today: () => [false], find: () => ['p', 'sheet'], courses: () => [undefined],
+  frame: () => [undefined], rail: () => [undefined], today: () => [false], find: () => ['p', 'sheet'], weeks: () => [...WEEKLY_KINDS], coursesAhead: () => [undefined], courses: () => [undefined],
   course: (_, { courseIds }) => courseIds, engine: () => [undefined],
   courseStanding: (_, { courseIds }) => courseIds.map(courseId => ({ courseId, stepId: null, from: 0 })),
   courseNumbers: (_, { courseIds }) => courseIds,

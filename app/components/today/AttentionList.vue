@@ -25,7 +25,10 @@ function sayBy(by: Instant): string {
         <NuxtLink v-if="notice.people && notice.people.count > 0" :to="notice.people.to"><strong>{{ sayNumber(notice.people.count) }}</strong><span class="second small">{{ notice.people.count === 1 ? 'person' : 'people' }}</span></NuxtLink>
         <i v-else class="pi" :class="notice.tone === 'trouble' ? 'pi-exclamation-triangle' : 'pi-info-circle'" aria-hidden="true" />
       </span>
-      <span class="words"><strong>{{ notice.title }}</strong><span class="second small">{{ notice.text }}</span></span>
+      <span class="words">
+        <NuxtLink :to="notice.to" tabindex="-1"><strong>{{ notice.title }}</strong></NuxtLink>
+        <span class="second small">{{ notice.text }}</span>
+      </span>
       <span v-if="notice.by !== undefined" class="by small" :class="{ soon: notice.by < now + 2 * HOUR }">{{ sayBy(notice.by) }}</span>
       <NuxtLink :to="notice.to" class="act">{{ notice.action }}</NuxtLink>
     </li>
@@ -49,7 +52,9 @@ li.calm { display: flex; gap: 8px; padding: 18px 14px; color: var(--p-porch-spru
 .words { display: grid; min-width: 0; overflow-wrap: anywhere; }
 .trouble .words strong { color: var(--p-porch-brick); }
 .pressing { padding-block: 16px; }
-.pressing .words > strong { font: 650 18px/1.3 var(--heading); }
+.words a { color: inherit; text-decoration: none; }
+.words a:hover { text-decoration: underline; }
+.pressing .words strong { font: 650 18px/1.3 var(--heading); }
 .pressing .people strong { font-size: 24px; }
 .by { color: var(--p-porch-ink-second); white-space: nowrap; }
 .by.soon { padding: 2px 8px; border-radius: 4px; background: var(--p-porch-lamp-ground); color: var(--p-porch-lamp-text); font-weight: 600; }

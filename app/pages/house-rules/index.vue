@@ -7,6 +7,7 @@ import ToggleSwitch from 'primevue/toggleswitch'
 import { MOMENTS } from '#core/rules/rule'
 import { MOMENT_WORDS } from '#core/rules/say'
 import type { RuleLine } from '#core/views/rules'
+import { WEEKS } from '#core/views/weeks'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
@@ -18,12 +19,16 @@ import PageHead from '~/components/PageHead.vue'
 import ShelfSwitch from '~/components/ShelfSwitch.vue'
 import RuleTemplates from '~/components/rule/RuleTemplates.vue'
 import RuleSentence from '~/components/rule/RuleSentence.vue'
+import SparkBars from '~/components/SparkBars.vue'
 import SidePanel from '~/components/SidePanel.vue'
 import TryPanel from '~/components/rule/TryPanel.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
 
 const { data: rules, problem, load } = useFresh(() => api('GET /rules'))
 const { shown: inSight, away, showsAway } = useShelf('rule', () => rules.value)
+const { data: weeks } = useFresh(() => api('GET /weeks/:kind', { at: { kind: 'rule' } }))
+const countsOf = computed(() => new Map(weeks.value?.rows.map(({ id, counts }) => [id, counts])))
+const NONE = Array<number>(WEEKS).fill(0)
 const { parts } = provideRuleParts()
 const sought = ref('')
 const trying = ref(false)
@@ -73,6 +78,7 @@ async function switchRule(rule: RuleLine, on: boolean) {
             <p v-if="rule.note" class="second small">{{ rule.note }}</p>
             <p v-else-if="rule.shortForm" class="second small">Stands on the tag as what follows from it.</p>
           </div>
+          <SparkBars v-if="weeks" :counts="countsOf.get(rule.id) ?? NONE" words="Times it acted" />
           <p class="small second count">
             <template v-if="rule.times30">
               {{ saySome(rule.times30, 'time', 'times') }}, on
@@ -106,7 +112,7 @@ async function switchRule(rule: RuleLine, on: boolean) {
 
 <style scoped>
 .find { width: 280px; }
-.rule { display: grid; grid-template-columns: auto minmax(0, 1fr) auto; gap: 14px; align-items: start; }
+.rule { display: grid; grid-template-columns: auto minmax(0, 1fr) 108px 150px; gap: 14px; align-items: start; }
 .rule :deep(.p-toggleswitch) { margin-top: 1px; }
 .resting .says { opacity: 0.72; }
 .open { color: inherit; text-decoration: none; }
@@ -114,5 +120,5 @@ async function switchRule(rule: RuleLine, on: boolean) {
 .count { white-space: nowrap; padding-top: 2px; }
 .brick-text { color: var(--p-porch-brick); }
 .first { padding-top: 8px; }
-@media (max-width: 560px) { .rule { grid-template-columns: auto minmax(0, 1fr); } .count { grid-column: 2; } }
+@media (max-width: 560px) { .rule { grid-template-columns: auto minmax(0, 1fr); } .rule > :nth-child(n + 3) { grid-column: 2; } }
 </style>

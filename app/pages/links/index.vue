@@ -9,6 +9,7 @@ import { useFresh } from '~/composables/useFresh'
 import { sayNumber, saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 import PeopleNumber from '~/components/PeopleNumber.vue'
+import type { LinkLine } from '#core/views/links'
 import ListPage from '~/components/ListPage.vue'
 import type { PlainColumn } from '~/components/PlainTable.vue'
 
@@ -29,18 +30,29 @@ const standing = computed(() => {
 const COLUMNS: PlainColumn[] = [
   { key: 'link', head: 'Link' },
   { key: 'whatFollowingItBrings', head: 'What a click does' },
+  { key: 'weeks', head: 'Clicks a week' },
   { key: 'emails', head: 'Emails', class: 'number' },
   { key: 'people', head: 'People', class: 'number' },
   { key: 'clicks', head: 'Clicks', class: 'number' },
-  { key: 'machines', head: 'Machines', class: 'number' },
+  { key: 'machines', head: 'Automated', class: 'number' },
   { key: 'last', head: 'Last', class: 'number' },
+]
+const STATES = [
+  { name: 'Does something', is: (link: LinkLine) => link.does.length + link.doesThere.length + link.rules > 0 },
+  { name: 'Does not answer', is: (link: LinkLine) => link.trouble !== null },
+]
+const ORDERS = [
+  { name: 'Most clicks first', compare: (a: LinkLine, b: LinkLine) => b.clicks - a.clicks },
+  { name: 'Last clicked first', compare: (a: LinkLine, b: LinkLine) => (b.lastAt ?? 0) - (a.lastAt ?? 0) },
+  { name: 'By name', compare: (a: LinkLine, b: LinkLine) => a.name.localeCompare(b.name) },
 ]
 </script>
 
 <template>
   <ListPage
     title="Links" :standing="standing" kind="link" :rows="links" :problem="problem" :columns="COLUMNS" to="/links"
-    :find="{ by: ({ name, url }) => [name, url], words: 'a name or address' }">
+    :weekly="{ kind: 'link', words: 'Clicks by readers' }" :states="STATES" :orders="ORDERS"
+    :find="{ by: ({ name, url }) => [name, url], words: 'names and addresses' }">
     <template #actions><Button label="New link" @click="navigateTo('/links/new')" /></template>
     <template #none>
       <h2>Make the first link</h2>

@@ -9,6 +9,8 @@ import { useMaking } from '~/composables/useMaking'
 import { sayNumber, saySome } from '~/words/say'
 import NameDialog from '~/components/NameDialog.vue'
 import ListPage from '~/components/ListPage.vue'
+import StateDot from '~/components/StateDot.vue'
+import type { OfferLine } from '#core/views/offers'
 import type { PlainColumn } from '~/components/PlainTable.vue'
 import UnmatchedPayments from '~/components/offer/UnmatchedPayments.vue'
 
@@ -27,14 +29,24 @@ const standing = computed(() => {
 
 const COLUMNS: PlainColumn[] = [
   { key: 'offer', head: 'Offer' }, { key: 'price', head: 'Price' }, { key: 'status', head: 'Status' },
+  { key: 'weeks', head: 'Sales a week' },
   { key: 'sold', head: 'Sold', class: 'number' }, { key: 'money', head: 'Revenue after refunds', class: 'number' },
+]
+const STATES = [
+  { name: 'Can be bought now', is: (offer: OfferLine) => offer.status === 'published' && offer.standing === 'open' },
+  { name: 'Closed', is: (offer: OfferLine) => offer.status === 'published' && offer.standing !== 'open' },
+  { name: 'Drafts', is: (offer: OfferLine) => offer.status === 'draft' },
+]
+const ORDERS = [
+  { name: 'Most sold first', compare: (a: OfferLine, b: OfferLine) => b.sold - a.sold },
+  { name: 'By name', compare: (a: OfferLine, b: OfferLine) => a.name.localeCompare(b.name) },
 ]
 </script>
 
 <template>
   <ListPage
     title="Offers" :standing="standing" kind="offer" :rows="offers" :problem="problem" :columns="COLUMNS" to="/offers"
-    :find="{ by: ({ name }) => [name], words: 'a name' }">
+    :weekly="{ kind: 'offer', words: 'Sales' }" :states="STATES" :orders="ORDERS" :find="{ by: ({ name }) => [name], words: 'names' }">
     <template #actions>
       <NuxtLink to="/offers/past" class="past">Import past sales</NuxtLink>
       <Button id="new-offer" data-opens label="New offer" @click="making = true" />
@@ -47,8 +59,8 @@ const COLUMNS: PlainColumn[] = [
     <template #offer="{ row }"><NuxtLink :to="`/offers/${row.id}`"><strong>{{ row.name }}</strong></NuxtLink></template>
     <template #price="{ row }">{{ row.price }}</template>
     <template #status="{ row }">
-      <span class="stands" :class="row.status === 'draft' ? 'draft' : row.standing">{{ row.stands }}</span>
-      <span v-if="row.hasChanges" class="second small"> changes not published</span>
+      <StateDot :is="row.status === 'draft' ? 'off' : row.standing === 'open' ? 'on' : 'paused'" :words="row.stands" />
+      <span v-if="row.hasChanges" class="second small sub">changes not published</span>
     </template>
     <template #sold="{ row }">
       <NuxtLink v-if="row.sold" :to="{ path: `/offers/${row.id}/sales`, query: { days: 730, state: 'owned' } }" @click.stop>
@@ -70,6 +82,5 @@ const COLUMNS: PlainColumn[] = [
 
 <style scoped>
 .past { font-weight: 600; align-self: center; }
-.stands.open { color: var(--p-porch-spruce); }
-.stands.draft, .stands.closed { color: var(--p-porch-ink-second); }
+.sub { display: block; }
 </style>

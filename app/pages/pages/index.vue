@@ -7,6 +7,8 @@ import { saySome } from '~/words/say'
 import NewPage from '~/components/page/NewPage.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import ListPage from '~/components/ListPage.vue'
+import StateDot from '~/components/StateDot.vue'
+import type { PageLine } from '#core/views/pages'
 import type { PlainColumn } from '~/components/PlainTable.vue'
 
 const { data: pages, problem } = useFresh(() => api('GET /pages'))
@@ -20,14 +22,24 @@ const standing = computed(() => {
 
 const COLUMNS: PlainColumn[] = [
   { key: 'page', head: 'Page' }, { key: 'address', head: 'Address' }, { key: 'status', head: 'Status' },
+  { key: 'weeks', head: 'Opt-ins a week' },
   { key: 'optIns', head: 'Opt-ins', class: 'number' },
+]
+const STATES = [
+  { name: 'Published', is: (page: PageLine) => page.status === 'published' },
+  { name: 'With changes', is: (page: PageLine) => page.hasChanges }, { name: 'Drafts', is: (page: PageLine) => page.status === 'draft' },
+]
+const ORDERS = [
+  { name: 'Most opt-ins first', compare: (a: PageLine, b: PageLine) => b.optIns - a.optIns },
+  { name: 'By name', compare: (a: PageLine, b: PageLine) => a.name.localeCompare(b.name) },
 ]
 </script>
 
 <template>
   <ListPage
     title="Opt-in pages" :standing="standing" kind="page" :rows="pages" :problem="problem" :columns="COLUMNS" to="/pages"
-    :find="{ by: ({ name, slug }) => [name, slug], words: 'a name or address' }">
+    :weekly="{ kind: 'page', words: 'People who opted in' }" :states="STATES" :orders="ORDERS"
+    :find="{ by: ({ name, slug }) => [name, slug], words: 'names and addresses' }">
     <template #actions>
       <NuxtLink to="/pages/sources" class="where">Where people come from</NuxtLink>
       <Button id="new-page" data-opens label="New opt-in page" @click="making = true" />
@@ -42,10 +54,8 @@ const COLUMNS: PlainColumn[] = [
       <span v-else class="mono second">/p/{{ row.slug }}</span>
     </template>
     <template #status="{ row }">
-      <span class="chip" :class="{ spruce: row.status === 'published' }">
-        {{ row.status === 'published' ? `published, version ${row.versionNumber}` : 'draft' }}
-      </span>
-      <span v-if="row.hasChanges" class="second small"> changes not published</span>
+      <StateDot :is="row.status === 'published' ? 'on' : 'off'" :words="row.status" />
+      <span v-if="row.hasChanges" class="second small sub">changes not published</span>
     </template>
     <template #optIns="{ row }"><PeopleNumber :people="row.optIns" :query="{ optin: row.id }" /></template>
     <NewPage v-model:visible="making" />
@@ -53,5 +63,6 @@ const COLUMNS: PlainColumn[] = [
 </template>
 
 <style scoped>
+.sub { display: block; }
 .where { font-weight: 600; align-self: center; }
 </style>

@@ -25,23 +25,29 @@ useUntil(() => segments.value?.some(segment => segment.people === null) ?? false
 /** How many more or fewer than at the beginning of the stretch; said with its beginning where that is less than 30 days ago. */
 function sayChange({ entered30, left30 }: SegmentLine): string {
   const change = entered30 - left30
-  return change === 0 ? 'as many' : change > 0 ? `+${sayNumber(change)}` : `−${sayNumber(-change)}`
+  return change === 0 ? 'no change' : change > 0 ? `+${sayNumber(change)}` : `−${sayNumber(-change)}`
 }
 const sinceWhen = ({ countedSince }: SegmentLine) =>
   countedSince > frame.now - 30 * DAY + 1 ? `since ${sayDay(countedSince, zone.value)}` : ''
 
 const COLUMNS: PlainColumn[] = [
   { key: 'segment', head: 'Segment', class: 'whole' },
-  { key: 'whoThatIs', head: 'Who that is' },
+  { key: 'whoThatIs', head: 'Condition' },
+  { key: 'weeks', head: 'Came in, a week' },
   { key: 'inDays', head: 'In 30 days', class: 'number' },
   { key: 'people', head: 'People', class: 'number' },
+]
+const ORDERS = [
+  { name: 'Most people first', compare: (a: SegmentLine, b: SegmentLine) => (b.people ?? 0) - (a.people ?? 0) },
+  { name: 'By name', compare: (a: SegmentLine, b: SegmentLine) => a.name.localeCompare(b.name) },
 ]
 </script>
 
 <template>
   <ListPage
     title="Segments" :standing="standing" kind="segment" :rows="segments" :problem="problem" :columns="COLUMNS" to="/segments"
-    :find="{ by: ({ name, says }) => [name, says], words: 'a name or condition' }">
+    :weekly="{ kind: 'segment', words: 'People who came in' }" :orders="ORDERS"
+    :find="{ by: ({ name, says }) => [name, says], words: 'names and conditions' }">
     <template #actions><Button label="New segment" @click="navigateTo('/segments/new')" /></template>
     <template #none>
       <h2>Make the first segment</h2>
