@@ -82,7 +82,7 @@ const shown = computed(() => {
         <ShelfSwitch v-model="showsAway" :away="away.length" />
       </div>
       <section v-if="rows.length" class="panel" :aria-label="title">
-        <PlainTable :rows="shown" :columns="columns" class="opens" @open="({ id }) => navigateTo(`${to}/${id}`)">
+        <PlainTable :rows="shown" :columns="columns" class="opens" :class="{ tall: weekly }" @open="({ id }) => navigateTo(`${to}/${id}`)">
           <template v-for="{ key } in columns" :key="key" #[key]="{ row }">
             <SparkBars v-if="key === 'weeks' && weekly" :counts="countsOf.get(row.id) ?? none" :words="weekly.words" />
             <slot v-else :name="key" :row="row as Row" />

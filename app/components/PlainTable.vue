@@ -50,5 +50,7 @@ tbody > tr:hover > td { background: var(--p-porch-rail); }
 .opens tbody > tr { cursor: pointer; }
 .number { text-align: right; font-variant-numeric: tabular-nums; }
 .whole { white-space: nowrap; }
+/* Where rows hold a drawing, what stands beside it is level with its middle. */
+.tall td { vertical-align: middle; }
 .wide { width: 32%; min-width: 240px; }
 </style>

@@ -10,12 +10,10 @@ const [BAR, GAP, HEIGHT] = [4, 2, 26]
 const counts = computed(() => props.counts ?? [])
 const y = computed(() => scaleLinear().domain([0, Math.max(1, max(counts.value) ?? 0)]).range([0, HEIGHT - 2]))
 const width = computed(() => counts.value.length * (BAR + GAP) - GAP)
-const isQuiet = computed(() => counts.value.every(count => count === 0))
 </script>
 
 <template>
-  <span v-if="isQuiet" class="second small">{{ counts.length ? 'none in 12 weeks' : '' }}</span>
-  <span v-else class="spark">
+  <span v-if="counts.length" class="spark">
     <svg
       :width="width" :height="HEIGHT" role="img"
       :aria-label="`${words} in each of the last ${counts.length} weeks: ${counts.map(sayNumber).join(', ')}`">

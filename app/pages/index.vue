@@ -146,7 +146,7 @@ const hideSetup = () => attempt(async () => {
 .morning { grid-template-columns: minmax(0, 1.85fr) minmax(0, 1fr); }
 .morning header { display: flex; align-items: baseline; gap: 10px; padding-bottom: 8px; }
 .morning header > :last-child:not(h2) { margin-left: auto; }
-.month { grid-template-columns: repeat(3, minmax(0, 1fr)); margin-top: 22px; padding-top: 12px; border-top: 2px solid var(--p-porch-ink); }
+.month { grid-template-columns: repeat(2, minmax(0, 0.925fr)) minmax(0, 1fr); margin-top: 22px; padding-top: 12px; border-top: 2px solid var(--p-porch-ink); }
 .wide { grid-column: span 2; }
 dl { display: grid; grid-template-columns: 1.5fr 1fr; gap: 0 12px; margin: 2px 0 8px; }
 dd { margin: 0; font: 650 24px/1.3 var(--heading); letter-spacing: -0.01em; }

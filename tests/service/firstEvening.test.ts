@@ -21,6 +21,13 @@ import { saveSettings } from '#usecases/settings/workspace'
 import { saveList } from '#usecases/know/listsAndTags'
 import { noteRehearsed, showSetup } from '#usecases/today/setup'
 import { nameOfSend } from '#usecases/inner/sendNames'
+import { coursesAhead } from '#usecases/views/coursesAhead'
+import { forecast } from '#usecases/views/forecast'
+import { weeksView } from '#usecases/views/weeks'
+import { appendEvent } from '#data/events'
+import { instantOf } from '#core/time/zone'
+import { NO_TOUCH } from '#core/page/touch'
+import { countVisits } from '#usecases/arrive/visits'
 import { findAnything } from '#usecases/views/find'
 import { todayView } from '#usecases/views/today'
 import { InputProblem } from '#usecases/problem'
@@ -184,5 +191,44 @@ describe('finding anything', () => {
 
   it('prefers the name to its beginning, that to a word, and that to a part of one', () => {
     expect(['kit', 'kit, printed', 'sheet kit', 'kitten', 'a biskit', 'fold'].map(name => fitOf(name, 'kit'))).toEqual([0, 1, 2, 1, 3, null])
+  })
+})
+
+describe('the last twelve weeks', () => {
+  it('are weeks of the workspace’s days, the last of them today, through a change of the clocks', async () => {
+    const { context, pageId } = await furnish(openContext())
+    const { db } = context
+    const day = (date: string, time = '00:00') => instantOf(date, time, 'Europe/Lisbon')
+    // Twelve weeks back from Thursday 26 November begin on Friday 4 September; the clocks went back on 25 October.
+    const times = [day('2026-09-04') - 1, day('2026-09-04'), day('2026-10-22', '23:59'), day('2026-10-23'), day('2026-11-19', '23:59'), day('2026-11-20')]
+    for (const [n, at] of times.entries()) {
+      const personId = visit(context, `w${n}@example.com`)
+      appendEvent(db, 'opted-in', at, { personId, pageId })
+    }
+    const { firstDays, rows } = weeksView(context, 'page')
+    expect([firstDays[0], firstDays.at(-1)]).toEqual(['2026-09-04', '2026-11-20'])
+    // Each visit of this test opted in today, too.
+    expect(rows).toEqual([{ id: pageId, counts: [1, 0, 0, 0, 0, 0, 1, 1, 0, 0, 1, 6] }])
+    countVisits(context, [{ shown: { kind: 'page', id: pageId }, touch: NO_TOUCH, at: thursdayNoon, visits: 1 }])
+    expect(weeksView(context, 'visit').rows).toEqual([{ id: pageId, counts: [0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 1] }])
+  })
+
+  it('of courses are their emails; people stand before the step that comes next, those in a way at its fork', async () => {
+    const { context, courseId } = await furnish(openContext(), () => [
+      step('one', { kind: 'at-once' }),
+      { id: 'h', kind: 'hold', when: { kind: 'at-once' }, ifPast: 'at-once', zone: 'workspace', atMost: { count: 1, unit: 'days' },
+        until: { kind: 'event', when: { kind: 'clicked', thingId: null } }, did: [],
+        didNot: [step('again', { kind: 'elapsed', count: 2, unit: 'days', from: 'previous' })] },
+      step('last', { kind: 'calendar-day', day: 5, time: '08:00', from: 'joining' }),
+    ])
+    for (const name of ['a', 'b', 'c']) visit(context, `${name}@example.com`)
+    await moveTo(context, thursdayNoon + 30 * HOUR)
+    visit(context, 'd@example.com')
+    await moveTo(context, thursdayNoon + 31 * HOUR)
+    const [course] = coursesAhead(context)
+    expect(course!.steps.map(({ id, day, people }) => [id, day, people])).toEqual([['one', 0, 0], ['h', 0, 4], ['last', 5, 0]])
+    expect(weeksView(context, 'course').rows).toEqual([{ id: courseId, counts: [0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 4] }])
+    expect(course!.next).toMatchObject({ title: 'again', people: 3 })
+    expect(course!.comingWeek).toBe(forecast(context, HOUR).reduce((sum, { people }) => sum + people, 0))
   })
 })

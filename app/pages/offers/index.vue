@@ -9,6 +9,7 @@ import { useMaking } from '~/composables/useMaking'
 import { sayNumber, saySome } from '~/words/say'
 import NameDialog from '~/components/NameDialog.vue'
 import ListPage from '~/components/ListPage.vue'
+import WeeksPanel from '~/components/WeeksPanel.vue'
 import StateDot from '~/components/StateDot.vue'
 import type { OfferLine } from '#core/views/offers'
 import type { PlainColumn } from '~/components/PlainTable.vue'
@@ -69,6 +70,7 @@ const ORDERS = [
       <template v-else>0</template>
     </template>
     <template #money="{ row }">{{ row.money.map(sayMoney).join(' and ') }}</template>
+    <template #after><WeeksPanel title="Sales by week" :series="[{ kind: 'offer', name: 'sales' }]" /></template>
     <NameDialog
       v-model:visible="making" title="New offer" label="What it is called: buyers see it on their receipt" example="Long-Stitch Journals"
       action="Make the offer" :make="name => makeOffer(name, from || null)">

@@ -7,6 +7,7 @@ import { saySome } from '~/words/say'
 import NewPage from '~/components/page/NewPage.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import ListPage from '~/components/ListPage.vue'
+import WeeksPanel from '~/components/WeeksPanel.vue'
 import StateDot from '~/components/StateDot.vue'
 import type { PageLine } from '#core/views/pages'
 import type { PlainColumn } from '~/components/PlainTable.vue'
@@ -58,6 +59,9 @@ const ORDERS = [
       <span v-if="row.hasChanges" class="second small sub">changes not published</span>
     </template>
     <template #optIns="{ row }"><PeopleNumber :people="row.optIns" :query="{ optin: row.id }" /></template>
+    <template #after>
+      <WeeksPanel title="Visits and opt-ins by week" :series="[{ kind: 'visit', name: 'visits' }, { kind: 'page', name: 'opt-ins' }]" />
+    </template>
     <NewPage v-model:visible="making" />
   </ListPage>
 </template>
