@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { navigateTo } from '#imports'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
+import type { GlossaryKey } from '#core/glossary'
 import type { ThingKind } from '#core/things'
 import { WEEKS, type WeeklyKind } from '#core/views/weeks'
 import { api } from '~/composables/useApi'
@@ -20,6 +21,8 @@ import SparkBars from '~/components/SparkBars.vue'
  */
 const props = defineProps<{
   title: string
+  /** What the screen is about, in the glossary. */
+  how?: GlossaryKey
   /** How they stand as a whole, in a sentence. */
   standing: string
   kind: ThingKind
@@ -62,7 +65,7 @@ const shown = computed(() => {
 
 <template>
   <div>
-    <PageHead :title="title">
+    <PageHead :title="title" :how="how">
       {{ standing }}
       <template #actions><slot name="actions" /></template>
     </PageHead>

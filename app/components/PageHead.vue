@@ -1,5 +1,9 @@
 <script setup lang="ts">
-defineProps<{ title: string, back?: { to: string, name: string } }>()
+import type { GlossaryKey } from '#core/glossary'
+import TermTip from './TermTip.vue'
+
+/** `how`: what the screen is about, where it explains itself. */
+defineProps<{ title: string, back?: { to: string, name: string }, how?: GlossaryKey }>()
 </script>
 
 <template>
@@ -7,7 +11,7 @@ defineProps<{ title: string, back?: { to: string, name: string } }>()
     <div class="words">
       <NuxtLink v-if="back" :to="back.to" class="back small"><i class="pi pi-arrow-left" aria-hidden="true" /> {{ back.name }}</NuxtLink>
       <h1 class="cut"><slot name="title">{{ title }}</slot></h1>
-      <p class="second"><slot /></p>
+      <p class="second"><slot /> <TermTip v-if="how" :of="how" how /></p>
     </div>
     <div class="actions"><slot name="actions" /></div>
   </header>

@@ -41,7 +41,7 @@ const label = (one: CalendarDay) =>
 
 <template>
   <div>
-    <PageHead title="Coming days">{{ standing }}</PageHead>
+    <PageHead title="Coming days" how="coming-days">{{ standing }}</PageHead>
     <ProblemNote :of="problem" />
     <template v-if="view">
       <p v-if="open" class="second small explain">Where it is open which way people take at a hold or a fork, they are split as those before

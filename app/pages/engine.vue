@@ -34,7 +34,7 @@ const again = (outboxId: number | null) => attempt(async () => {
 
 <template>
   <div>
-    <PageHead title="Engine room">{{ standing }}</PageHead>
+    <PageHead title="Engine room" how="engine-room">{{ standing }}</PageHead>
     <ProblemNote :of="loading" />
     <template v-if="view">
       <p v-if="view.carrier !== 'ready'" class="note brick">

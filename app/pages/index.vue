@@ -12,6 +12,7 @@ import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
+import TermTip from '~/components/TermTip.vue'
 import AttentionList from '~/components/today/AttentionList.vue'
 import GoingOut from '~/components/today/GoingOut.vue'
 import GrowthChart from '~/components/today/GrowthChart.vue'
@@ -55,7 +56,7 @@ const hideSetup = () => attempt(async () => {
 
 <template>
   <div>
-    <PageHead :title="today ? `${sayWeekday(today.now, zone)} on the porch` : 'On the porch'">
+    <PageHead :title="today ? `${sayWeekday(today.now, zone)} on the porch` : 'On the porch'" how="today">
       {{ standing }}
       <template #actions>
         <Button label="New course" severity="secondary" @click="newCourse = true" />
@@ -110,7 +111,7 @@ const hideSetup = () => attempt(async () => {
             <dl>
               <div>
                 <dd>{{ sayRate(today.figures.opened28) }}</dd>
-                <dt><span class="ring" aria-hidden="true" /> reader opens, {{ sayBasis(today.figures.opened28) }}</dt>
+                <dt><span class="ring" aria-hidden="true" /> <TermTip of="reader-open">reader opens</TermTip>, {{ sayBasis(today.figures.opened28) }}</dt>
               </div>
               <div>
                 <dd>{{ sayRate(today.figures.clicked28) }}</dd>

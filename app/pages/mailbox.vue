@@ -60,7 +60,7 @@ async function opened() {
 
 <template>
   <div class="mailbox">
-    <PageHead title="Practice mailbox">
+    <PageHead title="Practice mailbox" how="practice">
       <template v-if="box">{{ saySome(box.total, 'email', 'emails') }}{{ values.search ? ' found' : ' delivered here' }}. Nothing has left this machine.</template>
     </PageHead>
     <ProblemNote :of="problem" />

@@ -76,7 +76,7 @@ const COLUMNS_2: PlainColumn[] = [
 
 <template>
   <div>
-    <PageHead title="Tags and lists">
+    <PageHead title="Tags and lists" how="tags-and-lists">
       <template v-if="loaded">{{ saySome(lists.length, 'list', 'lists') }}, promises that subscribers see and can leave. {{ saySome(tags.length, 'tag', 'tags') }}, private notes that can start a course.</template>
       <template #actions>
         <Button

@@ -39,7 +39,7 @@ async function see() {
 
 <template>
   <div>
-    <PageHead title="To-dos and notices">{{ standing }}</PageHead>
+    <PageHead title="To-dos and notices" how="to-do">{{ standing }}</PageHead>
     <ProblemNote :of="problem ?? refused" />
     <div v-if="desk" class="columns two">
       <div class="stack">

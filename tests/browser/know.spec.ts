@@ -214,7 +214,7 @@ test('a source gets a name and an address, and who came by it stands behind its 
 
 test('money spent on a source is written down by month, and shared among the people behind its number', async () => {
   await page.goto('/pages')
-  await page.getByRole('link', { name: 'Where people come from' }).click()
+  await page.getByRole('link', { name: 'Sources' }).click()
   const row = page.getByRole('row').filter({ hasText: '“Workshop flyer”' })
   await row.getByRole('button', { name: 'Money spent on “Workshop flyer”: nothing yet' }).click()
   const panel = page.getByRole('complementary', { name: 'Money spent on “Workshop flyer”' })

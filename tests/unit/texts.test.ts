@@ -1,7 +1,9 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join, relative } from 'node:path'
 import { tmpdir } from 'node:os'
 import { afterAll, describe, expect, it } from 'vitest'
+import { GLOSSARY, glossaryDocument, type Entry } from '#core/glossary'
+import { easeOf, easeOfScreens, tooHard } from '../../tools/reading.mjs'
 import { textsOf } from '../../tools/texts.mjs'
 import { phrasesIn } from '../../tools/words.mjs'
 
@@ -37,4 +39,37 @@ it('phrases that may not come back are found, and their like is not', () => {
   expect(phrasesIn('This page is not there any more.').map(({ better }) => better)).toEqual(['no longer exists', 'no longer …'])
   expect(phrasesIn('Who buys it gets the tag.')).toHaveLength(1)
   expect(phrasesIn('People who buy it get the tag. This page no longer exists.')).toEqual([])
+})
+
+describe('how easily screens are read', () => {
+  it('is Flesch’s measure over whole texts: 206.835 − 1.015 words a sentence − 84.6 syllables a word (Flesch 1948)', () => {
+    const { words, ease } = easeOf(['The cat sat on the mat.', 'Save', 'Save the rule'])
+    expect([words, Math.round(ease * 1000) / 1000]).toEqual([6, 116.145])
+    expect(easeOf(['Notwithstanding considerable administrative complications, implementation necessitates interdepartmental collaboration.']).ease)
+      .toBeLessThan(0)
+    expect(easeOf([]).ease).toBe(100)
+  })
+
+  it('is at least 60 for every screen with a hundred words, and a screen that is not is found', () => {
+    const screens = easeOfScreens()
+    expect(screens.length).toBeGreaterThan(20)
+    expect(tooHard(screens)).toEqual([])
+    expect(tooHard([{ screen: 'app/pages/hard.vue', words: 200, ease: 59.9 }])).toHaveLength(1)
+  })
+})
+
+describe('the glossary', () => {
+  it('is the document of the guide, word for word', () => {
+    const document = readFileSync(join(import.meta.dirname, '../../docs/guide/words.md'), 'utf8')
+    expect(document, 'write it anew: node tools/glossary.mjs').toBe(glossaryDocument())
+  })
+
+  it('says each word once, and short', () => {
+    const entries = Object.values<Entry>(GLOSSARY)
+    expect(new Set(entries.map(({ word }) => word)).size).toBe(entries.length)
+    for (const { word, says, how = [] } of entries) {
+      for (const text of [says, ...how]) expect(text.split(' ').length, `${word}: ${text}`).toBeLessThanOrEqual(32)
+      expect(how.length, word).toBeLessThanOrEqual(3)
+    }
+  })
 })

@@ -6,6 +6,7 @@ import { sayCondition } from '#core/audience/say'
 import { namesFrom } from '~/audience/leaves'
 import { useParts } from '~/composables/useParts'
 import { useFrame } from '~/stores/frame'
+import TermTip from '~/components/TermTip.vue'
 import GroupRows from './GroupRows.vue'
 
 /** A condition in its two parts: who belongs, but never. Read aloud as one sentence below. */
@@ -45,7 +46,7 @@ const says = computed(() => sayCondition(condition.value, namesFrom(parts.value,
         @update:model-value="belongs => put({ belongs })" />
     </section>
     <section aria-label="But never">
-      <h2>But never</h2>
+      <h2>But <TermTip of="never">never</TermTip></h2>
       <p v-if="two.never.of.length === 0" class="second small">People who match any of these are left out.</p>
       <GroupRows
         :model-value="two.never" label="Never" :level="1" :kinds="['none']" :segment-id="segmentId"

@@ -5,6 +5,7 @@ import { api } from '~/composables/useApi'
 import { useSetting } from '~/composables/useSetting'
 import { useFrame } from '~/stores/frame'
 import WeekHours from '~/components/WeekHours.vue'
+import TermTip from '~/components/TermTip.vue'
 
 /** When emails may leave, in the whole workspace. */
 const frame = useFrame()
@@ -21,7 +22,7 @@ async function save() {
 
 <template>
   <form class="panel" aria-labelledby="sending-hours" @submit.prevent="save">
-    <h2 id="sending-hours">Sending hours</h2>
+    <h2 id="sending-hours"><TermTip of="sending-hours">Sending hours</TermTip></h2>
     <p v-if="loading" class="panel-body problem" role="alert">{{ loading }}</p>
     <div v-else-if="typed" class="panel-body fields">
       <p class="second small">Emails of courses and house rules leave only in these half-hours, by {{ sayZone(frame.zone) }} or, where a step says so, the reader’s own. What falls outside waits for the next opening, and what follows counts from then. What somebody has just asked for comes at once.</p>

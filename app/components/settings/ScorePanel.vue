@@ -12,6 +12,7 @@ import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
 import { useUntil } from '~/composables/useUntil'
 import PeopleNumber from '~/components/PeopleNumber.vue'
+import TermTip from '~/components/TermTip.vue'
 
 /** What brings points, how they fade, and which sums are worth an event. */
 const toast = useToast()
@@ -44,7 +45,7 @@ const where = (atLeast: number) => JSON.stringify({ kind: 'all', of: [{ kind: 's
 
 <template>
   <section class="panel" aria-labelledby="score">
-    <h2 id="score">Score</h2>
+    <h2 id="score"><TermTip of="score">Score</TermTip></h2>
     <p v-if="loading" class="panel-body wrong" role="alert">{{ loading }}</p>
     <form v-else-if="typed && view" class="panel-body fields" @submit.prevent="save">
       <p class="second small">Points for what people do. They lose half their worth with every half-life, so a score says how warm someone is now.</p>

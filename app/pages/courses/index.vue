@@ -66,7 +66,7 @@ const ORDERS = [
 
 <template>
   <ListPage
-    title="Courses" :standing="standing" kind="course" :rows="courses" :problem="problem" :columns="columns" to="/courses"
+    title="Courses" how="course" :standing="standing" kind="course" :rows="courses" :problem="problem" :columns="columns" to="/courses"
     :weekly="{ kind: 'course', words: 'Emails' }" :states="STATES" :orders="ORDERS"
     :find="{ by: ({ name }) => [name], words: 'names' }">
     <template #actions><Button id="new-course" data-opens label="New course" @click="making = true" /></template>

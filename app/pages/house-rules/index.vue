@@ -54,7 +54,7 @@ async function switchRule(rule: RuleLine, on: boolean) {
 
 <template>
   <div>
-    <PageHead title="House rules">
+    <PageHead title="House rules" how="house-rule">
       {{ standing }}
       <template #actions>
         <Button label="Copy a ready one" severity="secondary" :disabled="!parts" @click="copying = true" />

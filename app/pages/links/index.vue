@@ -50,7 +50,7 @@ const ORDERS = [
 
 <template>
   <ListPage
-    title="Links" :standing="standing" kind="link" :rows="links" :problem="problem" :columns="COLUMNS" to="/links"
+    title="Links" how="link" :standing="standing" kind="link" :rows="links" :problem="problem" :columns="COLUMNS" to="/links"
     :weekly="{ kind: 'link', words: 'Clicks by readers' }" :states="STATES" :orders="ORDERS"
     :find="{ by: ({ name, url }) => [name, url], words: 'names and addresses' }">
     <template #actions><Button label="New link" @click="navigateTo('/links/new')" /></template>

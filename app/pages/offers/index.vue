@@ -46,7 +46,7 @@ const ORDERS = [
 
 <template>
   <ListPage
-    title="Offers" :standing="standing" kind="offer" :rows="offers" :problem="problem" :columns="COLUMNS" to="/offers"
+    title="Offers" how="offer" :standing="standing" kind="offer" :rows="offers" :problem="problem" :columns="COLUMNS" to="/offers"
     :weekly="{ kind: 'offer', words: 'Sales' }" :states="STATES" :orders="ORDERS" :find="{ by: ({ name }) => [name], words: 'names' }">
     <template #actions>
       <NuxtLink to="/offers/past" class="past">Import past sales</NuxtLink>

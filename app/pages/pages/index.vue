@@ -38,11 +38,11 @@ const ORDERS = [
 
 <template>
   <ListPage
-    title="Opt-in pages" :standing="standing" kind="page" :rows="pages" :problem="problem" :columns="COLUMNS" to="/pages"
+    title="Opt-in pages" how="opt-in-page" :standing="standing" kind="page" :rows="pages" :problem="problem" :columns="COLUMNS" to="/pages"
     :weekly="{ kind: 'page', words: 'People who opted in' }" :states="STATES" :orders="ORDERS"
     :find="{ by: ({ name, slug }) => [name, slug], words: 'names and addresses' }">
     <template #actions>
-      <NuxtLink to="/pages/sources" class="where">Where people come from</NuxtLink>
+      <NuxtLink to="/pages/sources" class="where">Sources</NuxtLink>
       <Button id="new-page" data-opens label="New opt-in page" @click="making = true" />
     </template>
     <template #none>

@@ -40,7 +40,7 @@ const saySums = (sums: Money[]) => sums.map(sayMoney).join(' and ')
 <template>
   <ProblemNote v-if="problem" :of="problem" />
   <div v-else-if="view">
-    <PageHead title="Where people come from" :back="{ to: '/pages', name: 'Opt-in pages' }">
+    <PageHead title="Sources" how="source" :back="{ to: '/pages', name: 'Opt-in pages' }">
       Over all pages, from {{ sayDay(view.from, zone) }} to {{ sayDay(view.to - 1, zone) }}, {{ sayZone(zone) }}.
       <template #actions>
         <Select

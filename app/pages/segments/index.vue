@@ -45,7 +45,7 @@ const ORDERS = [
 
 <template>
   <ListPage
-    title="Segments" :standing="standing" kind="segment" :rows="segments" :problem="problem" :columns="COLUMNS" to="/segments"
+    title="Segments" how="segment" :standing="standing" kind="segment" :rows="segments" :problem="problem" :columns="COLUMNS" to="/segments"
     :weekly="{ kind: 'segment', words: 'People who came in' }" :orders="ORDERS"
     :find="{ by: ({ name, says }) => [name, says], words: 'names and conditions' }">
     <template #actions><Button label="New segment" @click="navigateTo('/segments/new')" /></template>

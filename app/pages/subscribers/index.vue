@@ -102,7 +102,7 @@ const saveAsSegment = () => navigateTo({ path: '/segments/new', query: { where: 
 
 <template>
   <div>
-    <PageHead title="Subscribers">
+    <PageHead title="Subscribers" how="subscriber">
       {{ nobodyYet ? 'Nobody yet.' : standing }}
       <template #actions>
         <NuxtLink to="/subscribers/done" class="done">Bulk changes</NuxtLink>
