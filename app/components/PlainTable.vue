@@ -29,7 +29,9 @@ const emit = defineEmits<{ open: [row: Row] }>()
       </thead>
       <tbody>
         <tr v-for="row in rows" :key="rowKey ? rowKey(row) : (row as { id?: number }).id" @click="emit('open', row)">
-          <td v-for="column in columns" :key="column.key" :class="column.class"><slot :name="column.key" :row="row" /></td>
+          <td v-for="column in columns" :key="column.key" :class="column.class" :data-head="column.head">
+            <slot :name="column.key" :row="row" />
+          </td>
         </tr>
       </tbody>
     </table>
@@ -53,4 +55,16 @@ tbody > tr:hover > td { background: var(--p-porch-rail); }
 /* Where rows hold a drawing, what stands beside it is level with its middle. */
 .tall td { vertical-align: middle; }
 .wide { width: 32%; min-width: 240px; }
+/* Where a table is wider than the screen, each row is a card, and each value says what it is. */
+@media (max-width: 760px) {
+  thead { display: none; }
+  table, tbody { display: block; }
+  tr { display: grid; grid-template-columns: minmax(0, 1fr); gap: 3px; padding: 10px 14px; border-bottom: 1px solid var(--p-porch-line); }
+  tr:last-child { border-bottom: 0; }
+  tbody > tr > td { display: flex; gap: 12px; align-items: baseline; justify-content: space-between; padding: 0; border: 0; text-align: right; }
+  tbody > tr > td:first-child, td.wide { display: block; text-align: left; }
+  td:not(:first-child, .wide)::before { content: attr(data-head); flex: none; color: var(--p-porch-ink-second); font-size: 12.5px; text-align: left; }
+  td:empty { display: none; }
+  .wide { width: auto; min-width: 0; }
+}
 </style>

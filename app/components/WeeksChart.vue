@@ -20,6 +20,8 @@ const y = computed(() =>
 const marks = computed(() => y.value.ticks(4).filter(Number.isInteger))
 const every = computed(() => Math.max(1, Math.ceil(props.firstDays.length * 62 / width.value)))
 const says = (n: number) => `Week from ${sayDate(props.firstDays[n]!)}: ${props.series.map(({ name, counts }) => `${sayNumber(counts[n]!)} ${name}`).join(', ')}`
+/** `23 Nov`: the year and the day of the week are said where the pointer is. */
+const dayName = (day: LocalDate) => sayDate(day).replace(/^\p{L}+ | \d{4}$/gu, '')
 const total = (counts: number[]) => counts.reduce((sum, n) => sum + n, 0)
 </script>
 
@@ -43,7 +45,7 @@ const total = (counts: number[]) => counts.reduce((sum, n) => sum + n, 0)
         <text
           v-if="series.at(-1)!.counts[n]" :x="x(n)! + x.bandwidth() / 2" :y="y(series.at(-1)!.counts[n]!) - 5" class="count">
           {{ sayNumber(series.at(-1)!.counts[n]!) }}</text>
-        <text v-if="n % every === 0" :x="x(n)! + x.bandwidth() / 2" :y="HEIGHT - 6" class="day">{{ sayDate(day).replace(/ \d{4}$/, '') }}</text>
+        <text v-if="n % every === 0" :x="x(n)! + x.bandwidth() / 2" :y="HEIGHT - 6" class="day">{{ dayName(day) }}</text>
       </g>
     </svg>
     <p v-if="series.length > 1" class="key second small">

@@ -5,7 +5,7 @@ import Button from 'primevue/button'
 import { datesFor } from '#core/sequence/dates'
 import { emailsOf, programOf } from '#core/sequence/draft'
 import { allSteps } from '#core/sequence/program'
-import { plainLine } from '#core/message/content'
+import type { Line } from '#core/message/content'
 import { ALWAYS } from '#core/time/hours'
 import { DAY } from '#core/time/zone'
 import type { BroughtCourse } from '#core/views/course'
@@ -22,6 +22,8 @@ const { data: templates } = useFresh(() => api('GET /courses/templates'))
 const { busy, problem, attempt } = useAttempt()
 const input = ref<HTMLInputElement>()
 const brought = ref<BroughtCourse | null>(null)
+/** As somebody reads it whose name is not known. */
+const asRead = (line: Line) => line.map(node => node.type === 'text' ? node.text : node.attrs.fallback).join('')
 /** So many stand in a row; so many emails of each are named. */
 const [IN_A_ROW, NAMED] = [4, 3]
 const all = ref(false)
@@ -31,7 +33,7 @@ const cards = computed(() => templates.value?.map(({ key, name, reason, draft })
   const dates = new Map(datesFor(programOf(draft, () => 0), 0, facts).map(({ stepId, plannedAt }) => [stepId, plannedAt]))
   const emails = emailsOf(draft).map((email) => {
     const at = draft.dates ? null : dates.get(email.id) ?? null
-    return { id: email.id, day: at === null ? 'by date' : `Day ${Math.floor(at / DAY)}`, subject: plainLine(email.content.subject) }
+    return { id: email.id, day: at === null ? 'by date' : `Day ${Math.floor(at / DAY)}`, subject: asRead(email.content.subject) }
   })
   return {
     key, name, reason, emails,
