@@ -40,3 +40,24 @@ export function insertPicture(db: Database, { name, width, height, sizes, share,
   }
   return id
 }
+
+/** A picture of one workspace in another, with all its sizes; one that is there already, to the last byte, is used again. */
+export function copyPicture(from: Database, to: Database, id: number, at: Instant): number {
+  const { name, width, height } = prepare<{ name: string, width: number, height: number }>(
+    from, 'SELECT name, width, height FROM pictures WHERE id = ?',
+  ).get(id)!
+  const sizes = prepare<{ width: number, content: Uint8Array }>(
+    from, 'SELECT width, content FROM picture_sizes WHERE picture_id = ? ORDER BY width',
+  ).all(id)
+  const same = prepare<{ id: number }>(to, `
+    SELECT p.id FROM pictures p WHERE p.name = ? AND p.width = ? AND p.height = ?
+      AND EXISTS (SELECT 1 FROM picture_sizes s WHERE s.picture_id = p.id AND s.width = ? AND s.content = ?)`)
+    .get(name, width, height, sizes.at(-1)!.width, sizes.at(-1)!.content)
+  if (same) return same.id
+  const copy = Number(
+    prepare(to, 'INSERT INTO pictures (name, width, height, created_at) VALUES (?, ?, ?, ?)').run(name, width, height, at).lastInsertRowid,
+  )
+  const insert = prepare(to, 'INSERT INTO picture_sizes (picture_id, width, content) VALUES (?, ?, ?)')
+  for (const size of sizes) insert.run(copy, size.width, size.content)
+  return copy
+}

@@ -103,6 +103,7 @@ export const previewForm = previewInput.keys({
 })
 
 export const findQuery = Joi.object<{ text: string }>({ text: Joi.string().allow('').max(200).default('') })
+export const acrossInput = Joi.object<{ replace: boolean | null }>({ replace: Joi.boolean().allow(null).required() })
 export const setupInput = Joi.object<{ hidden: boolean }>({ hidden: Joi.boolean().required() })
 export const nameInput = Joi.object<{ name: string }>({ name: text(120).required() })
 

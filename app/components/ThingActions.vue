@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { navigateTo } from '#imports'
 import Button from 'primevue/button'
 import Menu from 'primevue/menu'
+import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
 import type { ThingKind } from '#core/things'
 import { api, ApiProblem } from '~/composables/useApi'
@@ -21,9 +22,11 @@ const { isArchived } = useArchive()
 const menu = ref<InstanceType<typeof Menu>>()
 const away = computed(() => isArchived(props.kind, props.id))
 
-async function act(work: () => Promise<string>) {
+/** `work` says what was done; null where nothing was yet. */
+async function act(work: () => Promise<string | null>) {
   try {
     const summary = await work()
+    if (summary === null) return
     await frame.changed()
     toast.add({ severity: 'success', summary, life: 4000 })
     emit('done')
@@ -39,12 +42,37 @@ const copy = () => act(async () => {
   if (props.to) await navigateTo(props.to(id))
   return props.to ? 'This is the copy.' : 'Copied.'
 })
+/** Where there are two workspaces, what is made in one can be had in the other. */
+const ACROSS: readonly ThingKind[] = ['page', 'offer', 'course', 'rule', 'link', 'segment']
+const other = computed(() => frame.mode === 'live' ? 'practice' : 'live')
+/** Pages, offers and courses are drafts until they are published; these count as soon as they are changed. */
+const countsAtOnce = computed(() => props.kind === 'link' || props.kind === 'segment')
+const confirmation = useConfirm()
+const copyAcross = (replace: boolean | null) => act(async () => {
+  const copied = await api('POST /across/:kind/:id', { at: { kind: props.kind, id: props.id }, body: { replace } })
+  if (copied.is === 'asks') {
+    confirmation.require({
+      header: `${other.value === 'live' ? 'Live' : 'Practice'} has “${copied.name}” already`,
+      message: countsAtOnce.value
+        ? 'Replace it, and the new one counts at once. Or make another one beside it.'
+        : 'Replace its draft: what is published there stays until you publish. Or make another one beside it.',
+      acceptLabel: countsAtOnce.value ? 'Replace it' : 'Replace its draft', rejectLabel: 'Make another one',
+      accept: () => void copyAcross(true), reject: () => void copyAcross(false),
+    })
+    return null
+  }
+  const alongside = copied.alongside.length ? ` With it: ${copied.alongside.join(', ')}.` : ''
+  return `${copied.replaced ? 'Its draft was replaced' : 'Copied'} in ${other.value}.${alongside}`
+})
 const shelve = () => act(async () => {
   await api(`${away.value ? 'DELETE' : 'PUT'} /archived/:kind/:id`, { at: { kind: props.kind, id: props.id } })
   return away.value ? 'Back in its list.' : 'Archived. Find it under “Archived” in its list.'
 })
 const items = computed(() => [
   { label: 'Make a copy', icon: 'pi pi-copy', command: () => void copy() },
+  ...frame.frame?.hasLive && ACROSS.includes(props.kind)
+    ? [{ label: `Copy to ${other.value}`, icon: 'pi pi-arrow-right-arrow-left', command: () => void copyAcross(null) }]
+    : [],
   { label: away.value ? 'Bring it back from the archive' : 'Archive it', icon: 'pi pi-inbox', command: () => void shelve() },
 ])
 </script>

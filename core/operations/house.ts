@@ -7,6 +7,7 @@ import type { Found } from '#core/views/find'
 import type { ClockMove, ClockView, FrameView, Health, RailView } from '#core/views/frame'
 import type { KeysView, Scope } from '#core/views/keys'
 import type { LiveCheck, SessionsView, SettingsView, WorkspaceSettings } from '#core/views/settings'
+import type { CopyAcross } from '#core/views/across'
 import type { WeeksView } from '#core/views/weeks'
 import type { TodayView } from '#core/views/today'
 import type { Download, Nothing } from './operation'
@@ -43,6 +44,8 @@ export interface HouseOperations {
   'DELETE /keys/:id': { answer: Nothing }
   'GET /uses/:kind/:id': { answer: EndingView }
   'POST /uses/:kind/:id/replace': { body: { into: number }, answer: { waits: string[] } }
+  /** To practice from live, or to live from practice. */
+  'POST /across/:kind/:id': { body: { replace: boolean | null }, answer: CopyAcross }
   'POST /copies/:kind/:id': { answer: { id: number } }
   'PUT /archived/:kind/:id': { answer: Nothing }
   'DELETE /archived/:kind/:id': { answer: Nothing }

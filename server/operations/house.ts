@@ -12,8 +12,8 @@ import { consentRuleInput } from '../peopleSchemas'
 import { inReader } from '../reader/index'
 import { keyInput } from '../ruleSchemas'
 import {
-  clockMove, findQuery, newPasswordInput, oddAddressInput, otherPasswordInput, passwordInput, replaceInput, settingsInput, setupInput,
-  smtpInput,
+  acrossInput, clockMove, findQuery, newPasswordInput, oddAddressInput, otherPasswordInput, passwordInput, replaceInput, settingsInput,
+  setupInput, smtpInput,
 } from '../schemas'
 import { isSignedIn, sessionsView, signIn, signOut, signOutEverywhere } from '../session'
 import { shownSettings, smtpUrlOf } from '../smtpUrl'
@@ -23,6 +23,7 @@ import { originOfVisitor } from '../visitor'
 import { openWorkspaces } from '../workspaces'
 import { keysView, makeKey, removeKey } from '#usecases/api/keys'
 import { archiveThing, bringBack } from '#usecases/know/archive'
+import { copyAcross } from '#usecases/know/copyAcross'
 import { copyThing } from '#usecases/know/copyThing'
 import { replaceThing } from '#usecases/know/replaceThing'
 import { showSetup } from '#usecases/today/setup'
@@ -141,6 +142,10 @@ export const house: Operations<HouseOperations> = {
   'POST /uses/:kind/:id/replace': handle({ body: replaceInput }, (asked) => {
     const { kind, id } = thingOf(asked)
     return replaceThing(asked.context, kind, id, asked.body.into)
+  }),
+  'POST /across/:kind/:id': handle({ body: acrossInput }, (asked) => {
+    const other = openWorkspaces().of(asked.context.mode === 'live' ? 'practice' : 'live')
+    return copyAcross(asked.context, other, thingOf(asked), asked.body.replace)
   }),
   'POST /copies/:kind/:id': handle({}, async asked => ({ id: await copyThing(asked.context, thingOf(asked)) })),
   'PUT /archived/:kind/:id': handle({}, asked => archiveThing(asked.context, thingOf(asked))),

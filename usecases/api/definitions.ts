@@ -241,21 +241,29 @@ export function makeDefinition<Kind extends DefinitionKind>(
 }
 
 /**
+ * Changes one in one transaction, or in the caller's. A rule's emails are made before it is written, so that only what was made for it is
+ * there yet; all else is there, or not there, together with that.
+ */
+export function changeNow<Kind extends DefinitionKind>(
+  context: WorkspaceContext, kind: Kind, id: number, definition: Definition<Kind>, seen: string | null,
+): { draft: Drafts[Kind], made: string[], lost: string[] } {
+  rowOf(context, kind, id)
+  return transact(context, () => {
+    const brought = broughtIn(context, kind, definition)
+    if (kind !== 'rule') void (WAYS[kind] as Way<Kind>).change(context, id, definition.name, brought.draft, seen)
+    return brought
+  })
+}
+
+/**
  * Changes one. Pages, offers and courses change as drafts, which are published by another call; for a course that runs the answer says what
  * publishing it would change, and for how many. Rules, links and segments count at once.
  */
 export async function changeDefinition<Kind extends DefinitionKind>(
   context: WorkspaceContext, kind: Kind, id: number, definition: Definition<Kind>, seen: string | null,
 ): Promise<{ made: string[], lost: string[], changes?: ChangeOutlook }> {
-  rowOf(context, kind, id)
-  // A rule's emails are made before it is written; all else is there, or not there, together with what was made for it.
-  const change = (draft: Drafts[Kind]) => (WAYS[kind] as Way<Kind>).change(context, id, definition.name, draft, seen)
-  const { draft, made, lost } = transact(context, () => {
-    const brought = broughtIn(context, kind, definition)
-    if (kind !== 'rule') void change(brought.draft)
-    return brought
-  })
-  if (kind === 'rule') await change(draft)
+  const { draft, made, lost } = changeNow(context, kind, id, definition, seen)
+  if (kind === 'rule') await (WAYS[kind] as Way<Kind>).change(context, id, definition.name, draft, seen)
   context.wake()
   return { made, lost, ...kind === 'course' && findCourse(context.db, id)!.versionId !== null && { changes: changeOutlook(context, id) } }
 }
