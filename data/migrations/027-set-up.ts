@@ -12,6 +12,9 @@ ALTER TABLE workspace ADD COLUMN setup_hidden_at INTEGER;
   then(db) {
     const name = db.prepare('UPDATE messages SET working_title = ? WHERE id = ?')
     const unnamed = db.prepare<[], { id: number, content: string }>(`SELECT id, content FROM messages WHERE trim(working_title) = ''`).all()
-    for (const { id, content } of unnamed) name.run(nameOfMessage(JSON.parse(content) as MessageContent), id)
+    for (const { id, content } of unnamed) {
+      const { subject = [] } = JSON.parse(content) as Partial<MessageContent>
+      name.run(nameOfMessage({ workingTitle: '', subject }), id)
+    }
   },
 }

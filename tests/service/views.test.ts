@@ -40,6 +40,8 @@ import { subscriberView } from '#usecases/views/subscriber'
 import { subscribersCount, subscribersView, type SubscribersQuery } from '#usecases/views/subscribers'
 import { NOT_NARROWED } from '#usecases/inner/narrowing'
 import { howMany } from '#usecases/views/howMany'
+import { findAnything } from '#usecases/views/find'
+import { weeksView } from '#usecases/views/weeks'
 import { todayView } from '#usecases/views/today'
 import { buyerView } from '#usecases/offers/buyer'
 import { sellingView } from '#usecases/settings/selling'
@@ -66,8 +68,9 @@ describe('a screen', () => {
       ...Object.entries(SLOW_VIEWS).filter(([name]) => ![
         'subscribers', 'subscribersCount', 'audience', 'audienceMore', 'idsToExport', 'importPlan', 'howMany', 'course', 'pageResults',
         'sources', 'offerSales', 'rule', 'link', 'courseStanding', 'startOutlook', 'changeOutlook', 'courseNumbers', 'whoBehind',
-        'rehearsal', 'keptRehearsals', 'ending',
+        'rehearsal', 'keptRehearsals', 'ending', 'find', 'weeks',
       ].includes(name)) as [string, (context: WorkspaceContext) => unknown][],
+      ['find', context => findAnything(context, 'kit')], ['weeks', context => weeksView(context, 'page')],
       ['howMany', context => howMany(context, { kind: 'fitting', search: '', condition: EVERYBODY })],
       ['subscribers', context => subscribersView(context, everybody)], ['course', context => courseView(context, courseId)], [
         'startOutlook', context => startOutlook(context, courseId),
