@@ -29,6 +29,7 @@ const VIEWS = [
     await page.goto((await away).url())
     await (await away).close()
   }],
+  ['courses', '/courses', page => page.getByText('emails go out in the next 7 days').waitFor()],
   ['course', '/courses/1'],
   ['course-fork', '/courses/2', async (page) => {
     await page.getByText('Hold until', { exact: false }).first().waitFor()
@@ -67,7 +68,6 @@ const VIEWS = [
     await page.getByRole('button', { name: 'See what would happen' }).click()
     await page.getByText('Nothing was changed').waitFor()
   }],
-  ['links', '/links'],
 ]
 
 await main(async () => {

@@ -331,7 +331,7 @@ test('ways in and out stand in one place, and one person is let in, moved, stopp
 test('a finished course is copied, started for those outside by their own dates, and taken along', async () => {
   await page.goto('/courses')
   await page.getByRole('button', { name: 'Copy the course: Which book first?' }).click()
-  await expect(page.getByText(/stands there as a draft/)).toBeVisible()
+  await expect(page.getByText(/is there as a draft/)).toBeVisible()
   await expect(page.getByText(/Made for it: .*the tag “likes: coptic”/)).toBeVisible()
   await axe()
   await page.getByRole('link', { name: 'Look at it' }).click()

@@ -317,7 +317,7 @@ test('the clock moves to the next send, an hour, a day, a date; the course goes 
   await page.getByRole('button', { name: 'Show everybody' }).click()
   await go('Courses')
   await page.getByRole('row', { name: /Fold, Sew, Cover/ }).getByRole('link', { name: '2', exact: true }).first().click()
-  await expect(page.getByText('Only people who started “Fold, Sew, Cover”: 2 people.')).toBeVisible()
+  await expect(page.getByText('Only people who finished “Fold, Sew, Cover”: 2 people.')).toBeVisible()
   await axe()
 })
 
