@@ -212,6 +212,9 @@ describe('headers', () => {
   })
 })
 
+/** A course of an outline. */
+const outlineOf = (lines: object[], time = '08:00') => ({ kind: 'outline', outline: { lines, everyDays: 1, time } })
+
 describe('what does not make sense', () => {
   it.each([
     ['is not JSON', 'POST', 'tags', '{"name":', 400],
@@ -228,6 +231,18 @@ describe('what does not make sense', () => {
     ['chooses a mail server that is none', 'PUT', 'settings', { ...SETTINGS, smtpUrl: 'https://mail.example.com' }, 422],
     ['starts a running course', 'POST', 'courses/1/start', { include: { kind: 'none' } }, 409],
     ['goes live without a mail server', 'POST', 'live', { smtpUrl: null }, 409],
+    ['begins a course with 61 emails', 'POST', 'courses', { name: 'x', beginning: outlineOf(Array(61).fill({ subject: 'x', day: null })) }, 422],
+    ['begins a course with none', 'POST', 'courses', { name: 'x', beginning: outlineOf([]) }, 422],
+    ['begins a course at no time', 'POST', 'courses', { name: 'x', beginning: outlineOf([{ subject: 'x', day: null }], '25:61') }, 422],
+    ['begins a course as a template that is none', 'POST', 'courses', { name: 'x', beginning: { kind: 'template', key: 'constructor' } }, 404],
+    ['makes a page and a course on a list that is none', 'POST', 'pages/with-course', {
+      name: 'x', beginning: null, course: { kind: 'empty' }, listId: 99_999,
+    }, 422],
+    ['asks for the weeks of what has none', 'GET', 'weeks/constructor', undefined, 404],
+    ['seeks 300 letters', 'GET', `find?text=${'x'.repeat(300)}`, undefined, 422],
+    ['puts the first steps away by half', 'PUT', 'setup', { hidden: 'half' }, 422],
+    ['copies to a workspace that is not there', 'POST', 'across/page/1', { replace: null }, 404],
+    ['copies what is no thing', 'POST', 'across/constructor/1', { replace: null }, 404],
     ['is far too large', 'POST', 'tags', { name: 'x', note: 'y'.repeat(3_000_000) }, 413],
   ])('a request that %s gets a plain sentence', async (_what, method, path, body, status) => {
     const answer = await porch.api(method, path, body)

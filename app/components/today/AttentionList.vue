@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ref } from 'vue'
 import { sayDay, sayLength, sayTime } from '#core/time/say'
 import { DAY, HOUR, localOf, type Instant } from '#core/time/zone'
 import type { Notice } from '#core/views/today'
@@ -6,6 +7,10 @@ import { sayNumber } from '~/words/say'
 
 /** What needs the owner, the most urgent first, each with its next action. */
 const props = defineProps<{ notices: Notice[], now: Instant, zone: string }>()
+
+/** So many are seen at once, so that the rest of the morning stays in sight. */
+const MOST = 5
+const all = ref(false)
 
 /** The first is larger where there is a moment by which it must be done. */
 const isPressing = (notice: Notice, n: number) => n === 0 && (notice.tone === 'trouble' || (notice.by !== undefined && notice.by < props.now + DAY))
@@ -20,7 +25,9 @@ function sayBy(by: Instant): string {
 
 <template>
   <ul class="panel notices">
-    <li v-for="(notice, n) in notices" :key="notice.title" :class="[notice.tone, { pressing: isPressing(notice, n) }]">
+    <li
+      v-for="(notice, n) in all ? notices : notices.slice(0, MOST)" :key="notice.title"
+      :class="[notice.tone, { pressing: isPressing(notice, n) }]">
       <span class="people">
         <NuxtLink v-if="notice.people && notice.people.count > 0" :to="notice.people.to"><strong>{{ sayNumber(notice.people.count) }}</strong><span class="second small">{{ notice.people.count === 1 ? 'person' : 'people' }}</span></NuxtLink>
         <i v-else class="pi" :class="notice.tone === 'trouble' ? 'pi-exclamation-triangle' : 'pi-info-circle'" aria-hidden="true" />
@@ -32,6 +39,10 @@ function sayBy(by: Instant): string {
       <span v-if="notice.by !== undefined" class="by small" :class="{ soon: notice.by < now + 2 * HOUR }">{{ sayBy(notice.by) }}</span>
       <NuxtLink :to="notice.to" class="act">{{ notice.action }}</NuxtLink>
     </li>
+    <li v-if="notices.length > MOST" class="rest">
+      <button type="button" class="link-button" :aria-expanded="all" @click="all = !all">
+        {{ all ? 'Show fewer' : `Show ${sayNumber(notices.length - MOST)} more` }}</button>
+    </li>
     <li v-if="notices.length === 0" class="calm"><i class="pi pi-check-circle" aria-hidden="true" /> Nothing needs attention.</li>
   </ul>
 </template>
@@ -39,10 +50,11 @@ function sayBy(by: Instant): string {
 <style scoped>
 .notices { margin: 0; padding: 0; list-style: none; }
 li {
-  display: grid; grid-template-columns: 50px minmax(0, 1fr) auto auto; gap: 0 12px; align-items: center; padding: 9px 14px;
+  display: grid; grid-template-columns: 50px minmax(0, 1fr) auto auto; gap: 0 12px; align-items: center; padding: 7px 14px;
   border-bottom: 1px solid var(--p-porch-line-light);
 }
 li:last-child { border-bottom: 0; }
+li.rest { display: block; padding-block: 6px; }
 li.calm { display: flex; gap: 8px; padding: 18px 14px; color: var(--p-porch-spruce); }
 .people { text-align: right; }
 .people a { display: grid; justify-items: end; color: inherit; text-decoration: none; line-height: 1.2; }
@@ -51,7 +63,7 @@ li.calm { display: flex; gap: 8px; padding: 18px 14px; color: var(--p-porch-spru
 .trouble .people .pi { color: var(--p-porch-brick); }
 .words { display: grid; min-width: 0; overflow-wrap: anywhere; }
 .trouble .words strong { color: var(--p-porch-brick); }
-.pressing { padding-block: 16px; }
+.pressing { padding-block: 13px; }
 .words a { color: inherit; text-decoration: none; }
 .words a:hover { text-decoration: underline; }
 .pressing .words strong { font: 650 18px/1.3 var(--heading); }
