@@ -7,7 +7,7 @@ export const KEYS: { where: string, keys: { press: string[], does: string }[] }[
   ] },
   { where: 'In a course', keys: [
     { press: ['Enter'], does: 'While subjects are edited in place: to the next subject' },
-    { press: ['Shift', 'Enter'], does: 'To the subject before' },
+    { press: ['Shift', 'Enter'], does: 'To the previous subject' },
     { press: ['Tab'], does: 'To the time of the same email, and on' },
   ] },
   { where: 'While writing', keys: [

@@ -30,7 +30,7 @@ export function courseNotices(context: WorkspaceContext, now: Instant): Notice[]
       const written = emails.filter(step => isWritten(step.content)).length
       list.push({
         tone: 'plain', title: `${course.name} is not started`,
-        text: `${written} of ${emails.length} emails written. ${course.draft.dates ? 'People come in by a date of theirs.' : `${count(waiting, 'person waits', 'people wait')} outside its door.`}`,
+        text: `${written} of ${emails.length} emails written. ${course.draft.dates ? 'People join by a date of theirs.' : `${count(waiting, 'person waits', 'people wait')} to join.`}`,
         to: written < emails.length ? to : `${to}?at=start`, action: written < emails.length ? 'Write the emails' : 'Start the course',
       })
       continue

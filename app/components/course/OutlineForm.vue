@@ -7,6 +7,8 @@ import { programOf } from '#core/sequence/draft'
 import { emailsOfOutline, emptyOutline, MOST_OUTLINED, readOutline, type Outline } from '#core/sequence/outline'
 import { ALWAYS } from '#core/time/hours'
 import { sayDay, sayTime } from '#core/time/say'
+import { api } from '~/composables/useApi'
+import { useFresh } from '~/composables/useFresh'
 import { useFrame } from '~/stores/frame'
 import TimeField from '~/components/TimeField.vue'
 
@@ -25,10 +27,12 @@ watch([text, count], () => {
 const isWritten = computed(() => readOutline(text.value).length > 0)
 const tooMany = computed(() => readOutline(text.value).length > MOST_OUTLINED)
 
+/** Emails leave in the workspace’s hours: the dates here are those of the course itself. */
+const { data: hours } = useFresh(() => api('GET /sending-hours'))
 const ahead = computed(() => {
   let n = 0
   const steps = emailsOfOutline(outline.value, props.first, () => String(++n))
-  const facts = { workspaceZone: frame.zone, personZone: null, hours: ALWAYS, dateOf: () => null }
+  const facts = { workspaceZone: frame.zone, personZone: null, hours: hours.value?.hours ?? ALWAYS, dateOf: () => null }
   const program = programOf({ listId: null, wayInTagIds: [], again: 'once', steps }, () => 0)
   return datesFor(program, frame.now, facts).map(({ plannedAt, zone }, at) => ({
     subject: outline.value.lines[at]!.subject,
@@ -59,7 +63,7 @@ const ahead = computed(() => {
         <p v-if="tooMany" class="problem small" role="alert">At most {{ MOST_OUTLINED }} emails at once; the rest is left out.</p>
       </div>
       <div class="ahead" aria-live="polite">
-        <p class="small second">{{ first ? 'For someone who joins now' : 'For someone who gets the step before now' }}</p>
+        <p class="small second">{{ first ? 'For someone who joins now' : 'For someone who gets the last email now' }}</p>
         <ol>
           <li v-for="(email, n) in ahead" :key="n">
             <span class="second small">{{ email.when }}</span><span class="cut">{{ email.subject || `Email ${n + 1}` }}</span>

@@ -96,8 +96,8 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [
         <h2>Email {{ number }}</h2>
         <span class="turn">
           <Button
-            icon="pi pi-chevron-up" severity="secondary" size="small" text :disabled="!before" aria-label="The email before"
-            title="The email before" @click="emit('go', before!)" />
+            icon="pi pi-chevron-up" severity="secondary" size="small" text :disabled="!before" aria-label="The previous email"
+            title="The previous email" @click="emit('go', before!)" />
           <Button
             icon="pi pi-chevron-down" severity="secondary" size="small" text :disabled="!after" aria-label="The next email"
             title="The next email" @click="emit('go', after!)" />

@@ -21,10 +21,10 @@ const { data: pages } = useFresh(() => api('GET /pages'))
 
 const beginning = ref<string | number | null>('email-course')
 const beginnings = computed(() => [
-  ...PAGE_TEMPLATES.map(({ key, name, says }) => ({ value: key, name, says: `${says} Finished, to be made your own.` })),
+  ...PAGE_TEMPLATES.map(({ key, name, says }) => ({ value: key, name, says: `${says} Ready for your own words.` })),
   { value: null, name: 'An empty page', says: 'A headline, a text, a form.' },
   ...(pages.value ?? []).map(({ id, name }) => ({
-    value: id, name: `A copy of ${name}`, says: 'Everything of it, under an address of its own.',
+    value: id, name: `A copy of ${name}`, says: 'All of it, at an address of its own.',
   })),
 ])
 const withCourse = ref(false)
