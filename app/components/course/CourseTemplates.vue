@@ -16,7 +16,7 @@ import { saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
 import ProblemNote from '~/components/ProblemNote.vue'
 
-/** Finished courses to copy, and a course of a file. What comes of it is a draft. */
+/** Templates to copy, and a course of a file. What comes of it is a draft. */
 const frame = useFrame()
 const { data: templates } = useFresh(() => api('GET /courses/templates'))
 const { busy, problem, attempt } = useAttempt()
