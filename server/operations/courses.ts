@@ -24,7 +24,7 @@ import { previewEmail } from '#usecases/courses/preview'
 import { publishChanges, startCourse } from '#usecases/courses/publish'
 import { saveCourse } from '#usecases/courses/save'
 import { letCourseGoOn, removeCourse, stopCourse } from '#usecases/courses/stop'
-import { noteRehearsed } from '#usecases/today/setup'
+import { noteRehearsed } from '#usecases/settings/firstSteps'
 import { forgetRehearsal, keepRehearsal } from '#usecases/practice/rehearse'
 
 export const courses: Operations<CoursesOperations> = {

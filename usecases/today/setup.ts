@@ -6,9 +6,8 @@ import { allCourses } from '#data/courses'
 import { allLists } from '#data/marks'
 import { allPages } from '#data/pages'
 import { countPeople } from '#data/people'
-import { hideSetup, markRehearsed, setupMarks, workspaceOf } from '#data/workspace'
+import { setupMarks, workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { transact } from '../inner/reactor/transaction'
 import { inSight } from './inSight'
 
 interface Entry {
@@ -76,12 +75,4 @@ export function setupOf(context: WorkspaceContext, hasLive: boolean): SetupStep[
   const steps = SETUP.filter(entry => entry.in === undefined || entry.in === context.mode)
     .map(({ key, done, to }) => ({ key, done: done(context, hasLive), to: to(context) }))
   return steps.every(({ done }) => done) ? null : steps
-}
-
-export const showSetup = (context: WorkspaceContext, hidden: boolean): void =>
-  transact(context, () => hideSetup(context.db, hidden ? context.clock.now() : null))
-
-/** That a course was rehearsed is written nowhere else. */
-export function noteRehearsed(context: WorkspaceContext): void {
-  if (setupMarks(context.db).rehearsedAt === null) transact(context, () => markRehearsed(context.db, context.clock.now()))
 }
