@@ -154,8 +154,8 @@ test('the keyboard alone leads from the top to the work, along the wall, and int
   await expect(page.getByLabel('Find by address or name')).toBeVisible()
   await page.getByRole('link', { name: 'To the page' }).focus()
   await page.keyboard.press('Enter')
-  // The two things that the head of the page offers, and then the table.
-  for (let n = 0; n < 3; n++) await page.keyboard.press('Tab')
+  // How it works, and the two things that the head of the page offers; then the table.
+  for (let n = 0; n < 4; n++) await page.keyboard.press('Tab')
   await expect(page.getByLabel('Find by address or name')).toBeFocused()
   await page.keyboard.type('refused@example.net')
   await expect(page.getByText('1 person', { exact: true })).toBeVisible()
