@@ -54,7 +54,8 @@ async function answeredLate(): Promise<() => Promise<void>> {
     const arrived = page.waitForResponse(response => address.test(response.url()) && response.request().method() === 'GET')
     arrive()
     await (await arrived).finished()
-    await page.unroute(address)
+    // It may have asked once more meanwhile: that is answered before the way is free again.
+    await page.unrouteAll({ behavior: 'wait' })
   }
 }
 
