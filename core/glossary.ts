@@ -128,11 +128,24 @@ export type GlossaryKey = keyof typeof GLOSSARY
 
 export const entryOf = (key: GlossaryKey): Entry => GLOSSARY[key]
 
+/** No line of a document is longer; none is cut but between words. */
+const WIDEST = 120
+
+function folded(text: string): string {
+  const lines: string[] = []
+  for (const word of text.split(' ')) {
+    const last = lines.at(-1)
+    if (last !== undefined && last.length + 1 + word.length <= WIDEST) lines[lines.length - 1] = `${last} ${word}`
+    else lines.push(word)
+  }
+  return lines.join('\n')
+}
+
 /** The glossary as the document of the guide. */
 export function glossaryDocument(): string {
   const entries = Object.values<Entry>(GLOSSARY).sort((a, b) => a.word.toLowerCase().localeCompare(b.word.toLowerCase(), 'en'))
   return [
     '# Words', 'The words of Keen Porch, one for each thing. The screens explain them in the same sentences.',
-    ...entries.map(({ word, says, how }) => [`**${word}**: ${says}`, ...how ?? []].join(' ')), '',
+    ...entries.map(({ word, says, how }) => folded([`**${word}**: ${says}`, ...how ?? []].join(' '))), '',
   ].join('\n\n').replace(/\n+$/, '\n')
 }

@@ -46,7 +46,10 @@ const COLUMNS: PlainColumn[] = [
 
 <template>
   <section class="panel" aria-labelledby="fields">
-    <div class="panel-head"><h2 id="fields">Fields</h2><Button id="new-field" data-opens label="New field" severity="secondary" size="small" @click="make" /></div>
+    <div class="panel-head">
+      <h2 id="fields">Fields</h2>
+      <Button id="new-field" data-opens label="New field" severity="secondary" size="small" @click="make" />
+    </div>
     <p v-if="problem" class="row problem" role="alert">{{ problem }}</p>
     <PlainTable v-if="shown.length" :rows="shown" :columns="COLUMNS">
       <template #field="{ row }"><button type="button" class="link-button name" @click="change(row)">{{ row.name }}</button></template>

@@ -53,7 +53,8 @@ const sought = ref('')
 const state = ref(-1)
 const order = ref(-1)
 const states = computed(() => [{ value: -1, name: 'Any status' }, ...(props.states ?? []).map(({ name }, value) => ({ value, name }))])
-const orders = computed(() => [{ value: -1, name: 'In the order made' }, ...(props.orders ?? []).map(({ name }, value) => ({ value, name }))])
+const orders = computed(() =>
+  [{ value: -1, name: 'In the order made' }, ...(props.orders ?? []).map(({ name }, value) => ({ value, name }))])
 const shown = computed(() => {
   const text = sought.value.trim().toLowerCase()
   const is = props.states?.[state.value]?.is
@@ -74,7 +75,8 @@ const shown = computed(() => {
       <slot name="before" />
       <div v-if="rows.length >= FEW || showsAway || away.length" class="tools">
         <template v-if="rows.length >= FEW">
-          <InputText v-model="sought" size="small" :placeholder="`Search ${find.words}`" :aria-label="`Search ${find.words}`" class="find" />
+          <InputText
+            v-model="sought" size="small" :placeholder="`Search ${find.words}`" :aria-label="`Search ${find.words}`" class="find" />
           <Select
             v-if="props.states" v-model="state" :options="states" option-label="name" option-value="value" size="small"
             aria-label="Status" />

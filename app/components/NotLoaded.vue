@@ -5,6 +5,7 @@ const reload = () => window.location.reload()
 
 <template>
   <p class="note brick" role="alert">
-    This part could not be loaded. Check your connection, then <button type="button" class="link-button" @click="reload">reload the page</button>.
+    This part could not be loaded. Check your connection, then
+    <button type="button" class="link-button" @click="reload">reload the page</button>.
   </p>
 </template>

@@ -61,9 +61,13 @@ tbody > tr:hover > td { background: var(--p-porch-rail); }
   table, tbody { display: block; }
   tr { display: grid; grid-template-columns: minmax(0, 1fr); gap: 3px; padding: 10px 14px; border-bottom: 1px solid var(--p-porch-line); }
   tr:last-child { border-bottom: 0; }
-  tbody > tr > td { display: flex; gap: 12px; align-items: baseline; justify-content: space-between; padding: 0; border: 0; text-align: right; }
+  tbody > tr > td {
+    display: flex; gap: 12px; align-items: baseline; justify-content: space-between; padding: 0; border: 0; text-align: right;
+  }
   tbody > tr > td:first-child, td.wide { display: block; text-align: left; }
-  td:not(:first-child, .wide)::before { content: attr(data-head); flex: none; color: var(--p-porch-ink-second); font-size: 12.5px; text-align: left; }
+  td:not(:first-child, .wide)::before {
+    content: attr(data-head); flex: none; color: var(--p-porch-ink-second); font-size: 12.5px; text-align: left;
+  }
   td:empty { display: none; }
   .wide { width: auto; min-width: 0; }
 }

@@ -75,8 +75,8 @@ async function signOut() {
     var(--p-porch-dusk);
 }
 .brand {
-  display: flex; align-items: center; gap: 9px; height: 56px; padding: 6px 18px 0; font: 650 17px/1 var(--heading); color: #fff; white-space: nowrap;
-  flex: none;
+  display: flex; align-items: center; gap: 9px; flex: none; height: 56px; padding: 6px 18px 0; color: #fff; white-space: nowrap;
+  font: 650 17px/1 var(--heading);
 }
 .seek {
   display: grid; place-items: center; margin: 0 -8px 0 auto; width: 28px; height: 30px; border: 0; border-radius: 6px; background: none;

@@ -34,9 +34,10 @@ const standing = computed(() => {
   if (!view) return ''
   const { figures, goingOut, needsAttention, now } = view
   const first = needsAttention.find(({ by }) => by !== undefined && by > now)
+  const within = first ? `, the first within ${sayLength(first.by! - now)}` : ''
   const needs = needsAttention.length === 0
     ? 'Nothing needs you.'
-    : `${saySome(needsAttention.length, 'thing needs you', 'things need you')}${first ? `, the first within ${sayLength(first.by! - now)}` : ''}.`
+    : `${saySome(needsAttention.length, 'thing needs you', 'things need you')}${within}.`
   const arrived = figures === null ? '' : figures.arrivedSinceYesterday === 0
     ? 'Nobody has arrived since yesterday.'
     : `${sayPeople(figures.arrivedSinceYesterday)} arrived since yesterday.`
@@ -47,10 +48,13 @@ const standing = computed(() => {
 })
 
 const [newPage, newCourse] = [ref(false), ref(false)]
-const { attempt } = useAttempt()
-const hideSetup = () => attempt(async () => {
-  await api('PUT /setup', { body: { hidden: true } })
+const { problem: refused, attempt } = useAttempt()
+/** It was hidden just now, which can be taken back. */
+const justHidden = ref(false)
+const hideSetup = (hidden: boolean) => attempt(async () => {
+  await api('PUT /setup', { body: { hidden } })
   await load()
+  justHidden.value = hidden
 })
 </script>
 
@@ -63,10 +67,12 @@ const hideSetup = () => attempt(async () => {
         <Button label="New opt-in page" @click="newPage = true" />
       </template>
     </PageHead>
-    <ProblemNote :of="problem" />
+    <ProblemNote :of="problem ?? refused" />
 
     <template v-if="today">
-      <SetupStairs v-if="today.setup" :steps="today.setup" @hide="hideSetup" />
+      <SetupStairs v-if="today.setup" :steps="today.setup" @hide="hideSetup(true)" />
+      <p v-else-if="justHidden" class="note hidden-note">The first steps are hidden.
+        <button type="button" class="link-button" @click="hideSetup(false)">Show them again</button></p>
       <div class="morning">
         <section aria-labelledby="needs-attention">
           <header>
@@ -111,7 +117,10 @@ const hideSetup = () => attempt(async () => {
             <dl>
               <div>
                 <dd>{{ sayRate(today.figures.opened28) }}</dd>
-                <dt><span class="ring" aria-hidden="true" /> <TermTip of="reader-open">reader opens</TermTip>, {{ sayBasis(today.figures.opened28) }}</dt>
+                <dt>
+                  <span class="ring" aria-hidden="true" /> <TermTip of="reader-open">reader opens</TermTip>,
+                  {{ sayBasis(today.figures.opened28) }}
+                </dt>
               </div>
               <div>
                 <dd>{{ sayRate(today.figures.clicked28) }}</dd>
@@ -147,7 +156,11 @@ const hideSetup = () => attempt(async () => {
 .morning { grid-template-columns: minmax(0, 1.85fr) minmax(0, 1fr); }
 .morning header { display: flex; align-items: baseline; gap: 10px; padding-bottom: 8px; }
 .morning header > :last-child:not(h2) { margin-left: auto; }
-.month { grid-template-columns: repeat(2, minmax(0, 0.925fr)) minmax(0, 1fr); margin-top: 22px; padding-top: 12px; border-top: 2px solid var(--p-porch-ink); }
+.month {
+  grid-template-columns: repeat(2, minmax(0, 0.925fr)) minmax(0, 1fr); margin-top: 22px; padding-top: 12px;
+  border-top: 2px solid var(--p-porch-ink);
+}
+.hidden-note { margin-bottom: 14px; }
 .wide { grid-column: span 2; }
 dl { display: grid; grid-template-columns: 1.5fr 1fr; gap: 0 12px; margin: 2px 0 8px; }
 dd { margin: 0; font: 650 24px/1.3 var(--heading); letter-spacing: -0.01em; }

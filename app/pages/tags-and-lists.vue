@@ -93,7 +93,8 @@ const COLUMNS_2: PlainColumn[] = [
         <h2 id="lists">Lists</h2>
         <PlainTable v-if="listsInSight.length" :rows="listsInSight" :columns="COLUMNS">
           <template #list="{ row }">
-            <button :id="`list-${row.id}`" type="button" data-opens class="link-button name" @click="changeList(row)">{{ row.name }}</button>
+            <button :id="`list-${row.id}`" type="button" data-opens class="link-button name" @click="changeList(row)">
+              {{ row.name }}</button>
           </template>
           <template #whatSubscribersSee="{ row }">
             {{ row.publicName }}<span class="second small sub">{{ row.description || 'No description yet.' }}</span>

@@ -81,8 +81,9 @@ function fate({ state, tries, nextAt, status, problem: said }: Delivery): string
 
 <template>
   <div>
-    <PageHead title="Webhooks" how="webhook" :back="{ to: '/settings', name: 'Settings' }">What house rules call outside, and what may call here about a
-      subscriber. In practice nothing leaves: a stand-in answers.</PageHead>
+    <PageHead title="Webhooks" how="webhook" :back="{ to: '/settings', name: 'Settings' }">
+      What house rules call outside, and what may call here about a subscriber. In practice nothing leaves: a stand-in answers.
+    </PageHead>
     <p v-if="loading || (problem && !editing)" class="note brick" role="alert">{{ loading ?? problem?.message }}</p>
     <div v-if="view" class="columns two">
       <div class="stack">

@@ -18,12 +18,6 @@ export interface Notice {
   by?: Instant
 }
 
-/** The most urgent first: what goes wrong at a known moment, what is wrong, what can be done by a moment, and all else in its order. */
-export const byUrgency = (notices: readonly Notice[]): Notice[] => notices
-  .map((notice, n) => ({ notice, n, class: (notice.tone === 'trouble' ? 0 : 2) + (notice.by === undefined ? 1 : 0) }))
-  .sort((a, b) => a.class - b.class || (a.notice.by ?? 0) - (b.notice.by ?? 0) || a.n - b.n)
-  .map(({ notice }) => notice)
-
 export type SetupKey = 'sender' | 'list' | 'page' | 'course' | 'tried' | 'rehearsed' | 'live'
 
 /** One of the first steps of a workspace, and the address of the control by which it is done. */

@@ -1,30 +1,15 @@
 /** The way of a new owner from an empty folder to a running course of five emails with its page: every click and every field is counted. */
 import { expect, test, type BrowserContext, type Page } from '@playwright/test'
-import { Porch } from '../built/porch'
-import { axe as axeOn } from './opened'
+import { axe as axeOn, fromTheFirstRun } from './opened'
 
-test.describe.configure({ mode: 'serial' })
-
-let porch: Porch
 let context: BrowserContext
 let page: Page
-const faults: string[] = []
+fromTheFirstRun(fresh => ({ context, page } = fresh))
+
 /** Clicks and fields, in their order. */
 const acts: string[] = []
 const MOST_ACTS = 30
-
-test.beforeAll(async ({ browser }) => {
-  porch = await (await Porch.start({ PORCH_PASSWORD: '' })).ready()
-  context = await browser.newContext({ baseURL: porch.url, viewport: { width: 1280, height: 800 } })
-  page = await context.newPage()
-  page.on('pageerror', error => faults.push(error.message))
-  page.on('console', message => message.type() === 'error' && !/422|404/.test(message.text()) && faults.push(message.text()))
-})
-test.afterAll(async () => {
-  await context?.close()
-  await porch?.stop()
-})
-test.afterEach(() => expect(faults.splice(0), 'no script fails').toEqual([]))
+const SUBJECTS = 'Subjects, one a line (you can paste an outline, or write them later)'
 
 const axe = () => axeOn(page)
 async function press(name: string | RegExp, role: 'button' | 'link' = 'button') {
@@ -41,7 +26,8 @@ async function climb(name: string) {
   await stair(name).click()
 }
 const toToday = () => press('Today', 'link')
-const isDone = (name: string) => expect(page.getByRole('region', { name: 'First steps' }).locator('li.done', { hasText: name })).toBeVisible()
+const isDone = (name: string) =>
+  expect(page.getByRole('region', { name: 'First steps' }).locator('li.done', { hasText: name })).toBeVisible()
 
 test('says who the emails are from', async () => {
   await page.goto('/')
@@ -65,7 +51,7 @@ test('makes a page and its course in one go, from a pasted outline, and publishe
   await climb('Opt-in page')
   await fill('Name, for you only; visitors do not see it', 'Five evenings')
   await expect(page.getByRole('checkbox', { name: 'and an email course that starts when someone opts in' })).toBeChecked()
-  await fill('Subjects, one a line (you can paste an outline, or write them later)',
+  await fill(SUBJECTS,
     'Your sheet kit\nFold once, then trust it\nWhich book first?\nSewing without a frame\nThe last hour')
   await expect(page.getByRole('dialog').getByRole('listitem')).toHaveText([
     /^at once ?Your sheet kit$/, /08:00 ?Fold once/, /Which/, /Sewing/, /The last/,
@@ -120,6 +106,9 @@ test('tries it as a visitor and rehearses it; the list of first steps ticks by i
   await page.getByRole('link', { name: 'Today' }).click()
   await expect(page.getByText('Setup: 6 of 7 done')).toBeVisible()
   await page.getByRole('region', { name: 'First steps' }).getByRole('button', { name: 'Hide' }).click()
+  await page.getByRole('button', { name: 'Show them again' }).click()
+  await expect(page.getByText('Setup: 6 of 7 done')).toBeVisible()
+  await page.getByRole('region', { name: 'First steps' }).getByRole('button', { name: 'Hide' }).click()
   await expect(page.getByRole('region', { name: 'First steps' })).toBeHidden()
   await page.reload()
   await expect(page.getByRole('heading', { name: 'Needs attention' })).toBeVisible()
@@ -162,7 +151,7 @@ test('subjects and times are written in the ladder, several emails added at its 
   await page.getByRole('button', { name: 'Done with subjects and times' }).click()
   await page.getByRole('button', { name: 'a step, at the end of the course' }).click()
   await page.getByRole('button', { name: 'several emails' }).click()
-  await page.getByLabel('Subjects, one a line (you can paste an outline, or write them later)').fill('Day 1: More paper\nDay 4: More thread')
+  await page.getByLabel(SUBJECTS, { exact: true }).fill('Day 1: More paper\nDay 4: More thread')
   await page.getByRole('button', { name: 'Add 2 emails' }).click()
   const steps = page.locator('.ladder > .steps > li')
   await expect(steps).toHaveCount(7)

@@ -68,7 +68,8 @@ const VIEWS: Record<string, [address: string, sign: string | RegExp][]> = {
       '/offers/2?part=coupons', 'GUILD',
     ], ['/offers/2?part=gives', 'and leaves the courses'], ['/offers/2?part=after', 'The email with the receipt'], [
       '/offers/2/sales?days=90', 'By email',
-    ], ['/offers/past', 'Drop a CSV file here'], ['/courses', 'People inside, by step'], ['/courses/1', '5 · A cover, and what comes next'], [
+    ], ['/offers/past', 'Drop a CSV file here'], ['/courses', 'People inside, by step'],
+      ['/courses/1', '5 · A cover, and what comes next'], [
       '/courses/1?part=entries', 'Leading on',
     ], ['/courses/1?part=rehearsal', 'finished “'], ['/courses/1?part=people', 'longest wait first'],
     ['/calendar', 'More than 2 emails in a day'], ['/engine', 'What waits for its time'],

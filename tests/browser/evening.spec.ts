@@ -3,30 +3,14 @@ import { createServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { expect, test, type BrowserContext, type Page } from '@playwright/test'
 import type { MailboxView, MailView } from '#core/views/mailbox'
-import { Porch, until } from '../built/porch'
-import { axe as axeOn, fillNumber, openList } from './opened'
-
-test.describe.configure({ mode: 'serial' })
+import { until, type Porch } from '../built/porch'
+import { axe as axeOn, fromTheFirstRun, fillNumber, openList } from './opened'
 
 let porch: Porch
 let context: BrowserContext
 let page: Page
-const faults: string[] = []
-
-test.beforeAll(async ({ browser }) => {
-  porch = await (await Porch.start({ PORCH_PASSWORD: '' })).ready()
-  context = await browser.newContext({ baseURL: porch.url, viewport: { width: 1280, height: 800 } })
-  page = await context.newPage()
-  page.on('pageerror', error => faults.push(error.message))
-  page.on('console', message => message.type() === 'error' && !/422|404/.test(message.text()) && faults.push(message.text()))
-})
-test.afterAll(async () => {
-  await context?.close()
-  await porch?.stop()
-})
-test.afterEach(() => {
-  expect(faults.splice(0), 'no script fails and nothing breaks the content security policy').toEqual([])
-})
+let faults: string[]
+fromTheFirstRun(fresh => ({ porch, context, page, faults } = fresh))
 
 const axe = (of: Page = page) => axeOn(of)
 /** Where one email of a course is written. */

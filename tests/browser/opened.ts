@@ -40,6 +40,31 @@ async function openSigned(browser: Browser): Promise<Opened> {
   }
 }
 
+/** The application as it is started for the first time: no password, nothing made. */
+export type Fresh = Pick<Opened, 'porch' | 'context' | 'page' | 'faults'>
+
+/** The tests of a file follow one another in its window, from the first run on; no script may fail. `begin` is given what is open. */
+export function fromTheFirstRun(begin: (fresh: Fresh) => void): void {
+  const faults: string[] = []
+  let fresh: Fresh | undefined
+  test.describe.configure({ mode: 'serial' })
+  test.beforeAll(async ({ browser }) => {
+    const porch = await (await Porch.start({ PORCH_PASSWORD: '' })).ready()
+    const context = await browser.newContext({ baseURL: porch.url, viewport: { width: 1280, height: 800 } })
+    const page = await context.newPage()
+    page.on('pageerror', error => faults.push(error.message))
+    page.on('console', message => message.type() === 'error' && !/422|404/.test(message.text()) && faults.push(message.text()))
+    begin(fresh = { porch, context, page, faults })
+  })
+  test.afterAll(async () => {
+    await fresh?.context.close()
+    await fresh?.porch.stop()
+  })
+  test.afterEach(() => {
+    expect(faults.splice(0), 'no script fails and nothing breaks the content security policy').toEqual([])
+  })
+}
+
 /**
  * The tests of a file follow one another in one window; nothing may fail in it. `begin` is given what is open, and makes what these tests
  * need besides.

@@ -212,6 +212,7 @@ describe('headers', () => {
   })
 })
 
+const LINE = { subject: 'x', day: null }
 /** A course of an outline. */
 const outlineOf = (lines: object[], time = '08:00') => ({ kind: 'outline', outline: { lines, everyDays: 1, time } })
 
@@ -231,10 +232,12 @@ describe('what does not make sense', () => {
     ['chooses a mail server that is none', 'PUT', 'settings', { ...SETTINGS, smtpUrl: 'https://mail.example.com' }, 422],
     ['starts a running course', 'POST', 'courses/1/start', { include: { kind: 'none' } }, 409],
     ['goes live without a mail server', 'POST', 'live', { smtpUrl: null }, 409],
-    ['begins a course with 61 emails', 'POST', 'courses', { name: 'x', beginning: outlineOf(Array(61).fill({ subject: 'x', day: null })) }, 422],
+    ['begins a course with 61 emails', 'POST', 'courses', { name: 'x', beginning: outlineOf(Array(61).fill(LINE)) }, 422],
     ['begins a course with none', 'POST', 'courses', { name: 'x', beginning: outlineOf([]) }, 422],
-    ['begins a course at no time', 'POST', 'courses', { name: 'x', beginning: outlineOf([{ subject: 'x', day: null }], '25:61') }, 422],
-    ['begins a course as a template that is none', 'POST', 'courses', { name: 'x', beginning: { kind: 'template', key: 'constructor' } }, 404],
+    ['begins a course at no time', 'POST', 'courses', { name: 'x', beginning: outlineOf([LINE], '25:61') }, 422],
+    ['begins a course as a template that is none', 'POST', 'courses', {
+      name: 'x', beginning: { kind: 'template', key: 'constructor' },
+    }, 404],
     ['makes a page and a course on a list that is none', 'POST', 'pages/with-course', {
       name: 'x', beginning: null, course: { kind: 'empty' }, listId: 99_999,
     }, 422],

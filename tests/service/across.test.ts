@@ -95,7 +95,8 @@ describe('copying to the other workspace', () => {
       then: [{ kind: 'webhook', hookId }],
     } as never)
     const before = counts(live)
-    expect(() => copyAcross(context, live, { kind: 'rule', id: (rule as { id: number }).id }, null)).toThrow('Not here: the webhook “the shop”.')
+    expect(() => copyAcross(context, live, { kind: 'rule', id: (rule as { id: number }).id }, null))
+      .toThrow('Not here: the webhook “the shop”.')
     expect(counts(live)).toEqual(before)
     expect(() => copyAcross(context, live, { kind: 'list', id: 1 }, null)).toThrow(NotThere)
     expect(() => copyAcross(context, live, { kind: 'page', id: 999 }, null)).toThrow(NotThere)

@@ -1,7 +1,8 @@
 /** What a new workspace begins with: a page with the course that starts from it, and the list on Today that ticks itself. */
 import { describe, expect, it } from 'vitest'
-import { fitOf } from '#core/views/find'
-import { byUrgency, type Notice } from '#core/views/today'
+import { fitOf } from '#core/fit'
+import { byUrgency } from '#core/urgency'
+import type { Notice } from '#core/views/today'
 import { emptyOutline } from '#core/sequence/outline'
 import { allCourses, findCourse } from '#data/courses'
 import { allLists, allTags, findTag } from '#data/marks'
@@ -190,7 +191,8 @@ describe('finding anything', () => {
   })
 
   it('prefers the name to its beginning, that to a word, and that to a part of one', () => {
-    expect(['kit', 'kit, printed', 'sheet kit', 'kitten', 'a biskit', 'fold'].map(name => fitOf(name, 'kit'))).toEqual([0, 1, 2, 1, 3, null])
+    const names = ['kit', 'kit, printed', 'sheet kit', 'kitten', 'a biskit', 'fold']
+    expect(names.map(name => fitOf(name, 'kit'))).toEqual([0, 1, 2, 1, 3, null])
   })
 })
 
@@ -200,7 +202,10 @@ describe('the last twelve weeks', () => {
     const { db } = context
     const day = (date: string, time = '00:00') => instantOf(date, time, 'Europe/Lisbon')
     // Twelve weeks back from Thursday 26 November begin on Friday 4 September; the clocks went back on 25 October.
-    const times = [day('2026-09-04') - 1, day('2026-09-04'), day('2026-10-22', '23:59'), day('2026-10-23'), day('2026-11-19', '23:59'), day('2026-11-20')]
+    const times = [
+      day('2026-09-04') - 1, day('2026-09-04'), day('2026-10-22', '23:59'), day('2026-10-23'),
+      day('2026-11-19', '23:59'), day('2026-11-20'),
+    ]
     for (const [n, at] of times.entries()) {
       const personId = visit(context, `w${n}@example.com`)
       appendEvent(db, 'opted-in', at, { personId, pageId })

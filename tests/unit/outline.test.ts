@@ -28,7 +28,8 @@ function daysOf(steps: DraftEmail[], joinedAt = late) {
 
 describe('an outline', () => {
   it('is read a subject a line, without bullets, numbers and empty lines; a line can say its day', () => {
-    expect(readOutline('\n- Your sheet kit\r\n2) Fold once, then trust it\n\n  Day 3: Which book first?\n## Day 5 – The last hour\n3 ways to sew\n'))
+    expect(readOutline(
+      '\n- Your sheet kit\r\n2) Fold once, then trust it\n\n  Day 3: Which book first?\n## Day 5 – The last hour\n3 ways to sew\n'))
       .toEqual([
         { subject: 'Your sheet kit', day: null }, { subject: 'Fold once, then trust it', day: null },
         { subject: 'Which book first?', day: 3 }, { subject: 'The last hour', day: 5 }, { subject: '3 ways to sew', day: null },

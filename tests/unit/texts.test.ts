@@ -45,7 +45,8 @@ describe('how easily screens are read', () => {
   it('is Flesch’s measure over whole texts: 206.835 − 1.015 words a sentence − 84.6 syllables a word (Flesch 1948)', () => {
     const { words, ease } = easeOf(['The cat sat on the mat.', 'Save', 'Save the rule'])
     expect([words, Math.round(ease * 1000) / 1000]).toEqual([6, 116.145])
-    expect(easeOf(['Notwithstanding considerable administrative complications, implementation necessitates interdepartmental collaboration.']).ease)
+    const hard = 'Notwithstanding considerable administrative complications, implementation necessitates collaboration.'
+    expect(easeOf([hard]).ease)
       .toBeLessThan(0)
     expect(easeOf([]).ease).toBe(100)
   })

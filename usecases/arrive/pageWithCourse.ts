@@ -29,7 +29,8 @@ export function makePageWithCourse(
     const listId = course.listId ?? makeList(context)
     if (!findList(db, listId)) throw new InputProblem([{ field: 'listId', problem: 'This list no longer exists; choose another.' }])
     const tagId = saveTag(context, null, {
-      name: freeName(`opted in: ${name}`, taken => findTagByName(db, taken) !== undefined), note: `Given by the page “${name}”.`, group: '',
+      name: freeName(`opted in: ${name}`, taken => findTagByName(db, taken) !== undefined),
+      note: `Given by the page “${name}”.`, group: '',
       colour: null, expiry: { kind: 'never' }, follows: NOTHING_FOLLOWS,
     })
     updatePage(db, id, { name, slug, draft: { ...draft, listIds: [listId], tagIds: [...draft.tagIds, tagId] }, at: context.clock.now() })

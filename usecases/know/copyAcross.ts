@@ -115,10 +115,11 @@ class Crossing {
 
   /** Its files and pictures go along; one that is there already is used again. */
   #withContents(definition: Definition): Definition {
+    const [from, to, at] = [this.from.db, this.to.db, this.to.clock.now()]
     const draft = JSON.parse(JSON.stringify(definition.draft), (key, value: unknown) => {
       if (typeof value !== 'number') return value
-      if (key === 'fileId') return this.#once(`file ${value}`, () => copyFile(this.from.db, this.to.db, value, this.to.clock.now()))
-      if (key === 'pictureId') return this.#once(`picture ${value}`, () => copyPicture(this.from.db, this.to.db, value, this.to.clock.now()))
+      if (key === 'fileId') return this.#once(`file ${value}`, () => copyFile(from, to, value, at))
+      if (key === 'pictureId') return this.#once(`picture ${value}`, () => copyPicture(from, to, value, at))
       return value
     }) as Definition['draft']
     return { ...definition, draft }

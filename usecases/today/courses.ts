@@ -28,9 +28,10 @@ export function courseNotices(context: WorkspaceContext, now: Instant): Notice[]
       const { waiting } = countOutside(db, entryTriggersOf(course.id, course.draft), entrySql(db, course.draft, now))
       const emails = emailsOf(course.draft)
       const written = emails.filter(step => isWritten(step.content)).length
+      const door = course.draft.dates ? 'People join by a date of theirs.' : `${count(waiting, 'person waits', 'people wait')} to join.`
       list.push({
         tone: 'plain', title: `${course.name} is not started`,
-        text: `${written} of ${emails.length} emails written. ${course.draft.dates ? 'People join by a date of theirs.' : `${count(waiting, 'person waits', 'people wait')} to join.`}`,
+        text: `${written} of ${emails.length} emails written. ${door}`,
         to: written < emails.length ? to : `${to}?at=start`, action: written < emails.length ? 'Write the emails' : 'Start the course',
       })
       continue
@@ -47,7 +48,8 @@ export function courseNotices(context: WorkspaceContext, now: Instant): Notice[]
     if (stopped > 0) list.push({
       tone: 'trouble', title: `${count(stopped, 'person is', 'people are')} stopped in ${course.name}`,
       text: 'It repeated a hundred steps without any time passing. Change it and publish: they continue from where they are.',
-      to: `/courses/${course.id}?part=people`, action: 'See the people', people: { count: stopped, to: `/courses/${course.id}?part=people` },
+      to: `/courses/${course.id}?part=people`, action: 'See the people',
+      people: { count: stopped, to: `/courses/${course.id}?part=people` },
     })
     const unwritten = emptyEmailNotice(context, course, now)
     if (unwritten) list.push(unwritten)
@@ -77,7 +79,8 @@ function emptyEmailNotice(context: WorkspaceContext, course: CourseRow, now: Ins
     const moves = open.flatMap(row => row.dueAt ?? [])
     return { tone: 'plain', title: `${course.name} has an email still to write`, text: moves.length === 0
       ? 'Nobody is near it yet.'
-      : `The first reader comes to it in ${sayLength(Math.max(0, Math.min(...moves) - now))} at the soonest.`, to, action: 'Write the email' }
+      : `The first reader comes to it in ${sayLength(Math.max(0, Math.min(...moves) - now))} at the soonest.`,
+      to, action: 'Write the email' }
   }
   const program = programOf(course.published!, () => 0)
   const { step } = placesOf(program).get(empty.id)!

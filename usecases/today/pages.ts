@@ -15,7 +15,10 @@ export function pageNotices(context: WorkspaceContext): Notice[] {
   const list: Notice[] = []
   for (const page of inSight(db, 'page', allPages(db))) {
     if (!page.published) {
-      list.push({ tone: 'plain', title: `${page.name} is not published`, text: 'Only you can see it.', to: `/pages/${page.id}`, action: 'Finish the page' })
+      list.push({
+        tone: 'plain', title: `${page.name} is not published`, text: 'Only you can see it.', to: `/pages/${page.id}`,
+        action: 'Finish the page',
+      })
     }
     else if (page.published.promised === null && page.published.resultPages.length === 0 && !running.some(course => starts(
       course.id, course.published!, { ...givenBy(page.published!), courseId: page.published!.courseId }

@@ -29,7 +29,8 @@ export function engineNotices(context: WorkspaceContext, now: Instant, systemNow
   const late = mode === 'live' ? lateness(db, now) : 0
   if (late > TOO_LATE) list.push({
     tone: 'trouble', title: 'The engine is behind',
-    text: `What was due ${sayLength(late)} ago is not done yet. It works through it in order.`, to: '/engine', action: 'Open the engine room',
+    text: `What was due ${sayLength(late)} ago is not done yet. It works through it in order.`,
+    to: '/engine', action: 'Open the engine room',
   })
   if (systemNow !== null) {
     for (const { said, at, overAt, times } of troublesSince(db, systemNow - DAY)) {
@@ -56,7 +57,8 @@ export function carrierNotices({ db }: WorkspaceContext, now: Instant): Notice[]
   if (carrierState === 'stopped') {
     list.push({
       tone: 'trouble', title: 'Sending has stopped',
-      text: `The mail server does not take mail from us: ${endDot(carrierReason)} Nothing is lost; it waits.`, to: '/settings', action: 'Check the mail server',
+      text: `The mail server does not take mail from us: ${endDot(carrierReason)} Nothing is lost; it waits.`,
+      to: '/settings', action: 'Check the mail server',
     })
   }
   else if (carrierPauseUntilAt !== null && carrierPauseUntilAt > now && !slowed) {
@@ -91,7 +93,8 @@ export function mailNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
   })
   if (trouble.waitingAgain > 0) list.push({
     tone: 'plain', title: `${count(trouble.waitingAgain, 'email waits', 'emails wait')} for another try`,
-    text: 'It could not leave the first time and is tried again by itself.', to: '/subscribers?trouble=waitingAgain', action: 'See the people',
+    text: 'It could not leave the first time and is tried again by itself.',
+    to: '/subscribers?trouble=waitingAgain', action: 'See the people',
   })
   if (trouble.repeated > 0) list.push({
     tone: 'plain', title: `${count(trouble.repeated, 'person', 'people')} may have got an email twice`,

@@ -11,11 +11,15 @@ export function settingsNotices(context: WorkspaceContext): Notice[] {
   const { senderAddress, postalAddress } = workspaceOf(context.db)
   const list: Notice[] = []
   if (senderAddress === '' || postalAddress === '') list.push({
-    tone: 'plain', title: 'Say who the emails are from', text: 'A sender and a postal address stand in every email.', to: '/settings?at=sender-name',
+    tone: 'plain', title: 'Say who the emails are from', text: 'A sender and a postal address stand in every email.',
+    to: '/settings?at=sender-name',
     action: 'Fill in the sender',
   })
   if (allLists(context.db).length === 0) {
-    list.push({ tone: 'plain', title: 'Make a list', text: 'Every email belongs to one; subscribers can leave it.', to: '/tags-and-lists?at=new-list', action: 'Make a list' })
+    list.push({
+      tone: 'plain', title: 'Make a list', text: 'Every email belongs to one; subscribers can leave it.',
+      to: '/tags-and-lists?at=new-list', action: 'Make a list',
+    })
   }
   return list
 }

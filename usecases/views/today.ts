@@ -1,7 +1,8 @@
 /** Today: what goes out next, what needs attention, what just happened. */
 import { rateOf } from '#core/stats/rate'
 import { addDays, DAY, HOUR, instantOf, localOf, type Instant } from '#core/time/zone'
-import { byUrgency, type DayOfToday, type Figures, type Notice, type TodayView } from '#core/views/today'
+import { byUrgency } from '#core/urgency'
+import type { DayOfToday, Figures, Notice, TodayView } from '#core/views/today'
 import { type Database, readTogether } from '#data/connection'
 import { latestEvents } from '#data/events'
 import { sentBetween } from '#data/outbox'
@@ -43,7 +44,8 @@ function figuresOf({ db }: WorkspaceContext, now: Instant): Figures {
   const sum = (what: Exclude<keyof DayOfToday, 'at'>) => days.reduce((total, day) => total + day[what], 0)
   const sent28 = sum('sent')
   return {
-    arrivedSinceYesterday: countArrivals(db, now - DAY, now), active: countPeople(db).active, arrived28: sum('arrived'), left28: sum('left'),
+    arrivedSinceYesterday: countArrivals(db, now - DAY, now), active: countPeople(db).active,
+    arrived28: sum('arrived'), left28: sum('left'),
     sent28, opened28: rateOf(sum('opened'), sent28), clicked28: rateOf(sum('clicked'), sent28), days,
   }
 }

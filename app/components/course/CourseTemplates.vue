@@ -108,7 +108,9 @@ async function bring() {
 .from { display: grid; gap: 10px; }
 header { display: flex; align-items: center; gap: 14px; }
 header h2 { flex: 1; }
-.from > ul { display: grid; grid-template-columns: repeat(auto-fill, minmax(232px, 1fr)); gap: 16px; margin: 0; padding: 0; list-style: none; }
+.from > ul {
+  display: grid; grid-template-columns: repeat(auto-fill, minmax(232px, 1fr)); gap: 16px; margin: 0; padding: 0; list-style: none;
+}
 .from > ul > li { display: grid; gap: 4px; align-content: start; padding: 12px 14px; }
 .head { display: flex; align-items: baseline; gap: 8px; }
 .head h3 { flex: 1; font-weight: 650; }

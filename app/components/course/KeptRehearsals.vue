@@ -24,7 +24,8 @@ async function forget(id: number) {
 }
 const wrong = computed(() => kept.value?.filter(({ outcome }) => outcome.kind !== 'same') ?? [])
 const inBrief = computed(() => {
-  if (wrong.value.length > 0) return `Something has changed: ${wrong.value.map(({ reader }) => reader.name).join(', ')}. Look under Rehearsal.`
+  const names = wrong.value.map(({ reader }) => reader.name).join(', ')
+  if (names) return `Something has changed: ${names}. Look under Rehearsal.`
   const many = kept.value?.length ?? 0
   return `${many === 1 ? 'The kept rehearsal tells' : `All ${many} kept rehearsals tell`} the same story as before.`
 })

@@ -17,6 +17,7 @@ const outline = defineModel<Outline>({ required: true })
 /** `first`: they begin a course; otherwise they follow what is there. */
 const props = defineProps<{ first: boolean }>()
 
+const EXAMPLE = 'Your sheet kit\nFold once, then trust it\nDay 3: Which book first?'
 const frame = useFrame()
 const text = ref('')
 const count = ref(outline.value.lines.length)
@@ -45,8 +46,9 @@ const ahead = computed(() => {
   <div class="outline">
     <div class="line">
       <InputNumber
-        v-model="count" :min="1" :max="MOST_OUTLINED" :allow-empty="false" show-buttons :disabled="isWritten" aria-label="How many emails"
-        :suffix="count === 1 ? ' email' : ' emails'" class="many" />
+        :model-value="outline.lines.length" :min="1" :max="MOST_OUTLINED" :allow-empty="false" show-buttons :disabled="isWritten"
+        aria-label="How many emails" :suffix="outline.lines.length === 1 ? ' email' : ' emails'" class="many"
+        @update:model-value="many => count = many" />
       <span class="second">one every</span>
       <InputNumber
         :model-value="outline.everyDays" :min="1" :max="365" :allow-empty="false" show-buttons aria-label="Days between two emails"
@@ -58,8 +60,7 @@ const ahead = computed(() => {
     <div class="two">
       <div class="field">
         <label for="outline-text">Subjects, one a line (you can paste an outline, or write them later)</label>
-        <Textarea
-          id="outline-text" v-model="text" rows="6" placeholder="Your sheet kit&#10;Fold once, then trust it&#10;Day 3: Which book first?" />
+        <Textarea id="outline-text" v-model="text" rows="6" :placeholder="EXAMPLE" />
         <p v-if="tooMany" class="problem small" role="alert">At most {{ MOST_OUTLINED }} emails at once; the rest is left out.</p>
       </div>
       <div class="ahead" aria-live="polite">

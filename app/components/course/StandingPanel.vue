@@ -49,7 +49,8 @@ function waitsFor({ stillSince, pausedUntilAt, dueAt, held }: CourseStanding['ro
   return held ? `what the hold waits for, at most until ${sayMoment(dueAt, props.zone)}` : sayMoment(dueAt, props.zone)
 }
 const COLUMNS: PlainColumn[] = [
-  { key: 'who', head: 'Person' }, { key: 'before', head: 'Next step' }, { key: 'for', head: 'Here for' }, { key: 'waits', head: 'Waiting for' },
+  { key: 'who', head: 'Person' }, { key: 'before', head: 'Next step' }, { key: 'for', head: 'Here for' },
+  { key: 'waits', head: 'Waiting for' },
   { key: 'byHand', head: 'Actions' },
 ]
 const chosen = ref<CourseStanding['rows'][number] | null>(null)

@@ -31,7 +31,7 @@ function heap(dots: number): { x: number, y: number }[] {
   }
   return placed
 }
-/** Only as many days are named as have room. */
+/** Days without room for their name have none. */
 const every = computed(() => Math.max(1, Math.ceil(posts.value.length * 46 / width.value)))
 const says = computed(() => posts.value.map(({ label, people }) => `${label}: ${saySome(people, 'person', 'people')}`).join(', '))
 </script>

@@ -51,7 +51,9 @@ const columns = computed(() => {
 <template>
   <div class="step" :class="{ open }">
     <StepSide :step="step" :date="date" :joined-at="joinedAt" :workspace-zone="workspaceZone" :hollow="!written" />
-    <button :id="`step-${step.id}`" type="button" data-opens class="card" :class="{ empty: !written }" :aria-expanded="open" @click="emit('open')">
+    <button
+      :id="`step-${step.id}`" type="button" data-opens class="card" :class="{ empty: !written }"
+      :aria-expanded="open" @click="emit('open')">
       <span class="top">
         <strong class="cut">{{ number }} · {{ title }}</strong>
         <span v-if="asks.length" class="asks" :title="asks.join(', ')">

@@ -46,6 +46,11 @@ function move(n: number, by: -1 | 1) {
 }
 const fieldOf = (ask: Ask) => ask.kind === 'field' ? parts.value.fields.find(({ id }) => id === ask.fieldId) : undefined
 const problemOf = (id: string) => props.problems.find(({ field }) => field === id)?.problem
+function sayAsk(ask: Ask): string {
+  if (ask.kind === 'choice') return 'A choice: each answer gives the tag and fields beside it'
+  const field = fieldOf(ask)
+  return field ? `Into the field “${field.name}”: ${FIELD_KIND_WORDS[field.kind]}` : 'Into a field that no longer exists'
+}
 </script>
 
 <template>
@@ -58,7 +63,7 @@ const problemOf = (id: string) => props.problems.find(({ field }) => field === i
     <section v-for="(ask, n) in form.asks" :key="ask.id" class="panel panel-body fields" :aria-label="ask.label || `Question ${n + 1}`">
       <div class="line">
         <span class="second">
-          {{ ask.kind === 'choice' ? 'A choice: each answer gives the tag and fields beside it' : `Into the field “${fieldOf(ask)?.name ?? 'that is gone'}”: ${fieldOf(ask) ? FIELD_KIND_WORDS[fieldOf(ask)!.kind] : ''}` }}
+          {{ sayAsk(ask) }}
         </span>
         <span class="acts">
           <Button

@@ -29,10 +29,10 @@ const beginnings = computed(() => [
 ])
 const withCourse = ref(false)
 /** The first page of a workspace has nothing yet that it could lead to. */
-watch(pages, rows => withCourse.value = rows?.length === 0)
+watch(pages, rows => withCourse.value = rows?.length === 0, { once: true })
 const course = ref<CourseBeginning>({ kind: 'outline', outline: newOutline() })
 const listId = ref<number | null>(null)
-watch(lists, rows => listId.value ??= rows[0]?.id ?? null)
+watch(lists, rows => listId.value = rows[0]?.id ?? null, { once: true })
 const listOptions = computed(() => [...lists.value.map(({ id, name }) => ({ value: id, name })), { value: null, name: 'a new list' }])
 
 const make = (name: string) => withCourse.value

@@ -13,7 +13,7 @@ const MOST = 5
 const all = ref(false)
 
 /** The first is larger where there is a moment by which it must be done. */
-const isPressing = (notice: Notice, n: number) => n === 0 && (notice.tone === 'trouble' || (notice.by !== undefined && notice.by < props.now + DAY))
+const isPressing = ({ tone, by }: Notice, n: number) => n === 0 && (tone === 'trouble' || (by !== undefined && by < props.now + DAY))
 function sayBy(by: Instant): string {
   const left = by - props.now
   if (left <= 0) return 'late'
@@ -29,7 +29,10 @@ function sayBy(by: Instant): string {
       v-for="(notice, n) in all ? notices : notices.slice(0, MOST)" :key="notice.title"
       :class="[notice.tone, { pressing: isPressing(notice, n) }]">
       <span class="people">
-        <NuxtLink v-if="notice.people && notice.people.count > 0" :to="notice.people.to"><strong>{{ sayNumber(notice.people.count) }}</strong><span class="second small">{{ notice.people.count === 1 ? 'person' : 'people' }}</span></NuxtLink>
+        <NuxtLink v-if="notice.people && notice.people.count > 0" :to="notice.people.to">
+          <strong>{{ sayNumber(notice.people.count) }}</strong>
+          <span class="second small">{{ notice.people.count === 1 ? 'person' : 'people' }}</span>
+        </NuxtLink>
         <i v-else class="pi" :class="notice.tone === 'trouble' ? 'pi-exclamation-triangle' : 'pi-info-circle'" aria-hidden="true" />
       </span>
       <span class="words">
@@ -58,7 +61,10 @@ li.rest { display: block; padding-block: 6px; }
 li.calm { display: flex; gap: 8px; padding: 18px 14px; color: var(--p-porch-spruce); }
 .people { text-align: right; }
 .people a { display: grid; justify-items: end; color: inherit; text-decoration: none; line-height: 1.2; }
-.people strong { font: 650 17px/1.2 var(--heading); color: var(--p-porch-door); text-decoration: underline; text-decoration-color: color-mix(in srgb, currentcolor 35%, transparent); text-underline-offset: 3px; }
+.people strong {
+  font: 650 17px/1.2 var(--heading); color: var(--p-porch-door); text-decoration: underline; text-underline-offset: 3px;
+  text-decoration-color: color-mix(in srgb, currentcolor 35%, transparent);
+}
 .people .pi { color: var(--p-porch-ink-third); }
 .trouble .people .pi { color: var(--p-porch-brick); }
 .words { display: grid; min-width: 0; overflow-wrap: anywhere; }
@@ -69,7 +75,9 @@ li.calm { display: flex; gap: 8px; padding: 18px 14px; color: var(--p-porch-spru
 .pressing .words strong { font: 650 18px/1.3 var(--heading); }
 .pressing .people strong { font-size: 24px; }
 .by { color: var(--p-porch-ink-second); white-space: nowrap; }
-.by.soon { padding: 2px 8px; border-radius: 4px; background: var(--p-porch-lamp-ground); color: var(--p-porch-lamp-text); font-weight: 600; }
+.by.soon {
+  padding: 2px 8px; border-radius: 4px; background: var(--p-porch-lamp-ground); color: var(--p-porch-lamp-text); font-weight: 600;
+}
 .act {
   grid-column: 4; display: inline-flex; align-items: center; justify-content: center; min-width: 152px; min-height: 32px; padding: 4px 14px;
   border: 1px solid var(--p-porch-line); border-radius: 6px; background: var(--p-porch-paper); color: var(--p-porch-ink); font-weight: 600;

@@ -32,7 +32,8 @@ ul { margin: 0; padding: 0; list-style: none; }
 li { border-bottom: 1px solid var(--p-porch-line); }
 li:last-child { border-bottom: 0; }
 a {
-  display: grid; grid-template-columns: 78px 10px minmax(0, 1fr) auto; gap: 0 10px; align-items: baseline; padding: 5px 10px; color: inherit;
+  display: grid; grid-template-columns: 78px 10px minmax(0, 1fr) auto; gap: 0 10px; align-items: baseline; padding: 5px 10px;
+  color: inherit;
   text-decoration: none;
 }
 a:hover { background: var(--p-porch-rail); }

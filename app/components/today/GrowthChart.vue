@@ -5,6 +5,7 @@ import { sayDay } from '#core/time/say'
 import type { DayOfToday } from '#core/views/today'
 import { useWidth } from '~/composables/useWidth'
 import { sayNumber, sayPeople } from '~/words/say'
+import ChartMarks from '~/components/chart/ChartMarks.vue'
 
 /** People who arrived, a bar up for each day, and people who left, a bar down. */
 const props = defineProps<{ days: DayOfToday[], zone: string }>()
@@ -21,24 +22,25 @@ const marks = computed(() => y.value.ticks(4).filter(mark => mark >= 0 && Number
 const peak = computed(() => most.value > 4 ? maxIndex(props.days, day => day.arrived) : -1)
 const says = (day: DayOfToday) => `${sayDay(day.at, props.zone)}: ${sayNumber(day.arrived)} arrived, ${sayNumber(day.left)} left`
 const total = (what: 'arrived' | 'left') => props.days.reduce((sum, day) => sum + day[what], 0)
+const summary = computed(() => {
+  const most = peak.value < 0 ? '' : ` Most on ${says(props.days[peak.value]!)}.`
+  return `By day, for ${props.days.length} days: ${sayPeople(total('arrived'))} arrived and ${sayNumber(total('left'))} left.${most}`
+})
 </script>
 
 <template>
   <div ref="box">
-    <svg
-      :width="width" :height="HEIGHT" role="img"
-      :aria-label="`By day, for 28 days: ${sayPeople(total('arrived'))} arrived and ${sayNumber(total('left'))} left. ${peak >= 0 ? `Most on ${says(days[peak]!)}.` : ''}`">
-      <g v-for="mark in marks" :key="mark">
-        <line :x1="LEFT" :x2="width" :y1="y(mark)" :y2="y(mark)" :class="mark === 0 ? 'ground' : 'mark'" />
-        <text :x="LEFT - 8" :y="y(mark) + 4" class="scale">{{ sayNumber(mark) }}</text>
-      </g>
+    <svg :width="width" :height="HEIGHT" role="img" :aria-label="summary">
+      <ChartMarks :marks="marks" :y="y" :left="LEFT" :right="width" :says="sayNumber" />
       <g v-for="(day, n) in days" :key="day.at">
         <title>{{ says(day) }}</title>
         <rect :x="x(n)" :y="TOP" :width="x.step()" :height="HEIGHT - FOOT - TOP" fill="transparent" />
         <rect v-if="day.arrived" :x="x(n)" :y="y(day.arrived)" :width="x.bandwidth()" :height="y(0) - y(day.arrived)" class="arrived" />
         <rect v-if="day.left" :x="x(n)" :y="y(0)" :width="x.bandwidth()" :height="y(-day.left) - y(0)" class="left" />
       </g>
-      <text v-if="peak >= 0" :x="x(peak)! + x.bandwidth() / 2" :y="y(days[peak]!.arrived) - 5" class="peak" :class="{ late: peak > 20 }">{{ sayNumber(days[peak]!.arrived) }} on {{ sayDay(days[peak]!.at, zone) }}</text>
+      <text
+        v-if="peak >= 0" :x="x(peak)! + x.bandwidth() / 2" :y="y(days[peak]!.arrived) - 5" class="peak" :class="{ late: peak > 20 }">
+        {{ sayNumber(days[peak]!.arrived) }} on {{ sayDay(days[peak]!.at, zone) }}</text>
       <text :x="LEFT" :y="HEIGHT - 5" class="day">{{ sayDay(days[0]!.at, zone) }}</text>
       <text :x="width" :y="HEIGHT - 5" class="day last">today</text>
     </svg>
@@ -48,11 +50,9 @@ const total = (what: 'arrived' | 'left') => props.days.reduce((sum, day) => sum 
 <style scoped>
 svg { display: block; }
 text { font: 12px var(--body); fill: var(--p-porch-ink-second); font-variant-numeric: tabular-nums; }
-.scale, .last { text-anchor: end; }
+.last { text-anchor: end; }
 .peak { text-anchor: middle; fill: var(--p-porch-ink); }
 .peak.late { text-anchor: end; }
-.mark { stroke: var(--p-porch-line); stroke-opacity: 0.7; }
-.ground { stroke: var(--p-porch-rail-wood); stroke-width: 1.5; }
 .arrived { fill: var(--p-porch-spruce); }
 .left { fill: var(--p-porch-ink-third); }
 </style>

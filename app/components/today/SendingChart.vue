@@ -5,6 +5,7 @@ import { sayDay } from '#core/time/say'
 import type { DayOfToday } from '#core/views/today'
 import { useWidth } from '~/composables/useWidth'
 import { saySome } from '~/words/say'
+import ChartMarks from '~/components/chart/ChartMarks.vue'
 
 /** Of the emails of the week up to each day, how many were opened and how many clicked; below, how many were sent on that day. */
 const props = defineProps<{ days: DayOfToday[], zone: string }>()
@@ -41,10 +42,7 @@ const says = (n: number) => {
 <template>
   <div ref="box">
     <svg :width="width" :height="HEIGHT" role="img" :aria-label="says(days.length - 1)">
-      <g v-for="mark in marks" :key="mark">
-        <line :x1="LEFT" :x2="width - RIGHT" :y1="y(mark)" :y2="y(mark)" :class="mark === 0 ? 'ground' : 'mark'" />
-        <text :x="LEFT - 8" :y="y(mark) + 4" class="scale">{{ percent(mark) }}</text>
-      </g>
+      <ChartMarks :marks="marks" :y="y" :left="LEFT" :right="width - RIGHT" :says="percent" />
       <rect
         v-for="(day, n) in days" :key="day.at" :x="x(n) - 2.5" :y="ground + STRIP - (most ? day.sent / most : 0) * (STRIP - 3)" width="5"
         :height="(most ? day.sent / most : 0) * (STRIP - 3)" class="sent" />
@@ -68,9 +66,7 @@ const says = (n: number) => {
 <style scoped>
 svg { display: block; }
 text { font: 12px var(--body); fill: var(--p-porch-ink-second); font-variant-numeric: tabular-nums; }
-.scale, .last { text-anchor: end; }
-.mark { stroke: var(--p-porch-line); stroke-opacity: 0.7; }
-.ground { stroke: var(--p-porch-rail-wood); stroke-width: 1.5; }
+.last { text-anchor: end; }
 .sent { fill: var(--p-porch-ink-third); }
 path { fill: none; stroke-width: 2; }
 .opened { stroke: var(--p-porch-ink-third); }

@@ -21,7 +21,9 @@ const isOutside = (to: string) => /^https?:/.test(to)
         v-for="(step, n) in steps" :key="step.key" :class="{ done: step.done, next: step === next }" :style="{ '--n': n + 1 }"
         :aria-current="step === next ? 'step' : undefined">
         <NuxtLink :to="step.to" :target="isOutside(step.to) ? '_blank' : undefined" :title="SETUP_WORDS[step.key].does">
-          <i v-if="step.done" class="pi pi-check" aria-hidden="true" /><span>{{ SETUP_WORDS[step.key].name }}<span v-if="step.done" class="hidden-label">, done</span></span><i v-if="step === next" class="pi pi-arrow-right" aria-hidden="true" />
+          <i v-if="step.done" class="pi pi-check" aria-hidden="true" />
+          <span>{{ SETUP_WORDS[step.key].name }}<span v-if="step.done" class="hidden-label">, done</span></span>
+          <i v-if="step === next" class="pi pi-arrow-right" aria-hidden="true" />
         </NuxtLink>
       </li>
       <li class="hide"><button type="button" class="link-button" @click="$emit('hide')">Hide</button></li>
@@ -44,14 +46,18 @@ const isOutside = (to: string) => /^https?:/.test(to)
 .stairs li.done { border-color: var(--p-porch-spruce); }
 .stairs li.next { border-color: var(--p-porch-lamp); font-weight: 600; }
 .stairs li.hide { flex: none; padding-right: 0; border-color: transparent; margin-bottom: calc(var(--stairs) * 3px - 3px); }
-.stairs a { display: inline-flex; gap: 6px; align-items: baseline; color: var(--p-porch-ink-second); text-decoration: none; min-height: 24px; }
+.stairs a {
+  display: inline-flex; gap: 6px; align-items: baseline; min-height: 24px; color: var(--p-porch-ink-second); text-decoration: none;
+}
 .stairs a:hover { text-decoration: underline; }
 .stairs .done a { color: var(--p-porch-spruce); }
 .stairs .next a { color: var(--p-porch-lamp-text); }
 .stairs .pi { font-size: 11px; }
 @media (max-width: 900px) {
   .stairs { display: grid; height: auto; gap: 2px; }
-  .stairs li { margin: 0; justify-content: flex-start; padding: 6px 0 6px 12px; border-bottom: 0; border-left: 4px solid var(--p-porch-line); }
+  .stairs li {
+    margin: 0; justify-content: flex-start; padding: 6px 0 6px 12px; border-bottom: 0; border-left: 4px solid var(--p-porch-line);
+  }
   .stairs li.count { padding-left: 12px; }
   /* Where there is little room, only what comes next. */
   .stairs li:not(.count, .next, .hide) { display: none; }

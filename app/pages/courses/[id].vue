@@ -267,7 +267,8 @@ const deleteIt = () => ending.ask({
                 :entry-date-id="typed.draft.dates?.fieldId ?? null" :today="joiner.date" class="whole" />
             </template>
             <StepRow
-              v-else-if="step.kind === 'email'" :step="step" :number="numberOf(step.id)" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0"
+              v-else-if="step.kind === 'email'" :step="step" :number="numberOf(step.id)" :date="dates.get(step.id)"
+              :joined-at="joinedAt ?? 0"
               :workspace-zone="zone" :field-name="fieldName" :numbers="numbersOf(step.id)" :course-id="id" :open="step.id === openId"
               :problem="missingOf(step.id)[0]"
               @open="toggle(step.id)"

@@ -85,7 +85,9 @@ const ORDERS = [
     <template #standing="{ row }">
       <StandingStrip v-if="aheadOf.has(row.id)" :steps="aheadOf.get(row.id)!.steps" :per-dot="perDot" :quiet="!isRunning(row)" />
     </template>
-    <template #inside="{ row }"><strong class="big"><PeopleNumber :people="row.inside" :query="{ course: row.id, is: 'inside' }" /></strong></template>
+    <template #inside="{ row }">
+      <strong class="big"><PeopleNumber :people="row.inside" :query="{ course: row.id, is: 'inside' }" /></strong>
+    </template>
     <template #finished="{ row }"><PeopleNumber :people="row.finished" :query="{ course: row.id, is: 'finished' }" /></template>
     <template #left="{ row }"><PeopleNumber :people="row.left" :query="{ course: row.id, is: 'left' }" /></template>
     <template #next="{ row }">
@@ -98,7 +100,7 @@ const ORDERS = [
         ? `None: ${sayNumber(row.inside)} wait` : row.status === 'draft' ? 'Not started' : 'None in 7 days' }}</span>
     </template>
     <template #after><CourseTemplates /></template>
-    <NewCourse v-model:visible="making" />
+    <NewCourse v-if="making" v-model:visible="making" />
   </ListPage>
 </template>
 

@@ -62,7 +62,7 @@ const ORDERS = [
     <template #after>
       <WeeksPanel title="Visits and opt-ins by week" :series="[{ kind: 'visit', name: 'visits' }, { kind: 'page', name: 'opt-ins' }]" />
     </template>
-    <NewPage v-model:visible="making" />
+    <NewPage v-if="making" v-model:visible="making" />
   </ListPage>
 </template>
 

@@ -19,8 +19,10 @@ useUntil(() => tasks.value?.some(task => task.endedAt === null) ?? false, load)
 <template>
   <div>
     <PageHead
-      title="Bulk changes" :back="{ to: '/subscribers', name: 'Subscribers' }">The last fifty. Changes to tags, lists and fields can be undone;
-      anything that changed again since then stays as it is.</PageHead>
+      title="Bulk changes" :back="{ to: '/subscribers', name: 'Subscribers' }">
+      The last fifty. Changes to tags, lists and fields can be undone; anything that changed again since then stays as
+      it is.
+    </PageHead>
     <ProblemNote v-if="problem" :of="problem" />
     <template v-else-if="tasks">
       <p v-if="tasks.length === 0" class="note second">Nothing yet. Filter the subscribers, then choose above the table what to do

@@ -15,9 +15,9 @@ import { useAddress } from '~/composables/useAddress'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
-import { sayInterval, sayNumber, sayRate } from '~/words/say'
+import { sayInterval, sayNumber, sayRate, saySome } from '~/words/say'
 import { useFrame } from '~/stores/frame'
-import DaysChart from '~/components/page/DaysChart.vue'
+import BarsChart, { type Bar } from '~/components/chart/BarsChart.vue'
 import PageHead from '~/components/PageHead.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
@@ -30,6 +30,10 @@ const { values, set } = useAddress({ days: '28' })
 const { data: view, problem, load } = useFresh(
   () => api('GET /pages/:id/results', { at: { id }, query: { days: values.value.days } }), () => values.value.days,
 )
+const bars = computed((): Bar[] => (view.value?.byDay ?? []).map(({ day, at, visits, optIns }) => ({
+  key: day, name: sayDay(at, zone.value), counts: [visits, optIns],
+  says: `${sayDay(at, zone.value)}: ${saySome(visits, 'visit', 'visits')}, ${saySome(optIns, 'opt-in', 'opt-ins')}`,
+})))
 const STRETCHES = [7, 28, 90, 365].map(days => ({ value: String(days), name: `the last ${days} days` }))
 
 /** The table of subscribers, narrowed to who opted in here in this stretch; by one touch, or by any. */
@@ -93,7 +97,10 @@ async function copy(url: string) {
 
     <section class="panel" aria-labelledby="by-day">
       <h2 id="by-day">By day</h2>
-      <div class="panel-body"><DaysChart :days="view.byDay" :zone="zone" /></div>
+      <div class="panel-body">
+        <BarsChart
+          :bars="bars" :series="['visits', 'opt-ins, people once a day']" :stretch="`In ${saySome(bars.length, 'day', 'days')}`" />
+      </div>
     </section>
 
     <section v-if="view.byResult.length" class="panel led" aria-labelledby="by-result">
