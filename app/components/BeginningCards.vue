@@ -16,7 +16,7 @@ const chosen = defineModel<string | number | null>({ required: true })
 
 <style scoped>
 fieldset {
-  border: 0; margin: 0; padding: 0; display: grid; grid-template-columns: 1fr 1fr; gap: 8px; max-height: 250px; overflow: auto;
+  border: 0; margin: 0; padding: 0; display: grid; grid-template-columns: 1fr 1fr; gap: 8px; max-height: 284px; overflow: auto;
 }
 legend { padding: 0 0 4px; }
 .beginning {

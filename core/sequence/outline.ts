@@ -35,15 +35,17 @@ export function readOutline(text: string): OutlineLine[] {
 export const emptyOutline = (count: number): OutlineLine[] => Array.from({ length: count }, () => ({ subject: '', day: null }))
 
 /**
- * The emails of an outline. Days that lines name count from each other: whether the first is called day 0 or day 1 makes no difference,
- * and a day that is not later than the one before is not one.
+ * The emails of an outline. Days that lines name count from each other: whether the first is called day 0 or day 1 makes no difference.
+ * A first line that names none is day 0, as the ladder has it; a day that is not later than the one before is not one.
  * `first`: they begin a course, so the first goes at once; otherwise it follows what stands before.
  */
 export function emailsOfOutline({ lines, everyDays, time }: Outline, first: boolean, newId: () => string): DraftEmail[] {
   let lastDay: number | null = null
   return lines.slice(0, MOST_OUTLINED).map(({ subject, day }, n) => {
-    const apart: number = day !== null && lastDay !== null && day > lastDay ? day - lastDay : everyDays
-    lastDay = day ?? (lastDay === null ? null : lastDay + apart)
+    const next: number = lastDay === null ? 0 : lastDay + everyDays
+    const own: number = day !== null && (lastDay === null || day > lastDay) ? day : next
+    const apart = lastDay === null ? everyDays : own - lastDay
+    lastDay = own
     const email = newEmail(newId(), n === 0 && first ? { kind: 'at-once' } : { kind: 'calendar-day', day: apart, time, from: 'previous' })
     return { ...email, content: { ...emptyMessage(), subject: subject ? [{ type: 'text', text: subject }] : [] } }
   })

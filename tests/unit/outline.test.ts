@@ -52,6 +52,11 @@ describe('an outline', () => {
     }
   })
 
+  it('counts its first email as day 0 where only a later line names its day, as the dates of a course are counted', () => {
+    expect(daysOf(emailsOfOutline({ lines: readOutline('one\ntwo\nDay 5: three\nfour'), everyDays: 1, time: '08:00' }, true, newId)))
+      .toEqual(['0 23:10', '1 08:00', '5 08:00', '6 08:00'])
+  })
+
   it('never goes backwards, never twice a day, and is never longer than so many, whatever is pasted', () => {
     const line = fc.tuple(fc.option(fc.nat(12), { nil: null }), fc.constantFrom('a', 'b')).map(([day, subject]) => ({ subject, day }))
     fc.assert(fc.property(fc.array(line, { minLength: 1, maxLength: 80 }), fc.integer({ min: 1, max: 9 }), (lines, everyDays) => {

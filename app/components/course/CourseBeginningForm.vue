@@ -12,7 +12,7 @@ import OutlineForm from './OutlineForm.vue'
 
 /** What a new course begins as: emails of one's own, or a finished course. */
 const beginning = defineModel<CourseBeginning>({ required: true })
-/** `brief`: there is more in the same dialog. */
+/** `brief`: there is more in the same dialog; what belongs to it stands in the slot. */
 defineProps<{ brief?: boolean }>()
 
 const { data: templates } = useFresh(() => api('GET /courses/templates'))
@@ -31,7 +31,14 @@ watch([chosen, outline], () => beginning.value = chosen.value === OUTLINE
 </script>
 
 <template>
-  <SelectField v-if="brief" v-model="chosen" label="The course begins as" :options="options" />
+  <div v-if="brief" class="pair">
+    <SelectField v-model="chosen" label="The course begins as" :options="options" />
+    <slot />
+  </div>
   <BeginningCards v-else v-model="chosen" legend="The course begins as" name="course-beginning" :options="options" />
   <OutlineForm v-if="chosen === OUTLINE" v-model="outline" first />
 </template>
+
+<style scoped>
+.pair { display: grid; grid-template-columns: repeat(auto-fit, minmax(240px, 1fr)); gap: 14px; }
+</style>

@@ -95,7 +95,7 @@ async function bring() {
         <ol>
           <li v-for="email in card.emails.slice(0, NAMED)" :key="email.id">
             <span class="second small">{{ email.day }}</span><span class="post" aria-hidden="true" />
-            <span class="small cut">“{{ email.subject }}”</span>
+            <span class="small cut" :title="email.subject">“{{ email.subject }}”</span>
           </li>
         </ol>
         <p v-if="all" class="second small">{{ card.reason }}</p>

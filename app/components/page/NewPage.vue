@@ -47,8 +47,9 @@ const make = (name: string) => withCourse.value
     <BeginningCards v-model="beginning" legend="The page begins as" name="beginning" :options="beginnings" />
     <label class="tick"><Checkbox v-model="withCourse" binary /> and an email course that starts when someone opts in</label>
     <template v-if="withCourse">
-      <SelectField v-if="lists.length" v-model="listId" label="Both belong to the list" :options="listOptions" />
-      <CourseBeginningForm v-model="course" brief />
+      <CourseBeginningForm v-model="course" brief>
+        <SelectField v-if="lists.length" v-model="listId" label="Both belong to the list" :options="listOptions" />
+      </CourseBeginningForm>
     </template>
   </NameDialog>
 </template>
