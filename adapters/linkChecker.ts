@@ -19,12 +19,12 @@ export function createLinkChecker(options: { allowInside?: boolean } = {}): Link
           if (ASK_FOR_THE_PAGE.includes(answer.status)) answer = await ask(url, 'GET')
           if (answer.status < 300) return null
           if (answer.status >= 400) return answer.status === 404 || answer.status === 410
-            ? `it answers that the page is not there (${answer.status})`
+            ? `it says the page does not exist (${answer.status})`
             : `it answers with an error (${answer.status})`
           if (answer.location === null) return null
           url = new URL(answer.location, url).href
         }
-        return 'it leads on and on, and never arrives'
+        return 'it redirects in a loop'
       }
       catch (error) {
         return sayFault(error)

@@ -39,7 +39,7 @@ export class NotOutside extends Error {}
 const guarded: LookupFunction = (hostname, options, callback) => resolve(hostname, { ...options, all: true }, (error, addresses) => {
   if (error) return callback(error, '', 0)
   const inside = addresses.find(({ address }) => isInside(address))
-  if (inside) return callback(new NotOutside(`${hostname} leads into a private network, where nothing is sent`), '', 0)
+  if (inside) return callback(new NotOutside(`${hostname} leads into a private network, which is not allowed`), '', 0)
   if (options.all) return (callback as (error: null, addresses: { address: string, family: number }[]) => void)(null, addresses)
   callback(null, addresses[0]!.address, addresses[0]!.family)
 })
@@ -54,11 +54,11 @@ export function askOutside(
 ): Promise<{ status: number, location: string | null }> {
   const address = new URL(url)
   if (address.protocol !== 'https:' && address.protocol !== 'http:') {
-    return Promise.reject(new NotOutside('only addresses beginning with https:// or http:// are asked'))
+    return Promise.reject(new NotOutside('only addresses with https:// or http:// are called'))
   }
   const host = address.hostname.replace(/^\[|\]$/g, '')
   if (!allowInside && isIP(host) && isInside(host)) {
-    return Promise.reject(new NotOutside(`${host} is an address of a private network, where nothing is sent`))
+    return Promise.reject(new NotOutside(`${host} is in a private network, which is not allowed`))
   }
   return new Promise((done, failed) => {
     const request = (address.protocol === 'https:' ? secure : plain)(address, {
@@ -82,10 +82,10 @@ export function askOutside(
 export function sayFault(error: unknown): string {
   const { code, message } = error as NodeJS.ErrnoException
   switch (code) {
-    case 'ENOTFOUND': return 'there is no such site'
-    case 'EAI_AGAIN': return 'the name could not be looked up just now'
-    case 'ECONNREFUSED': return 'nothing listens there'
-    case 'ECONNRESET': return 'the line broke'
+    case 'ENOTFOUND': return 'this site does not exist'
+    case 'EAI_AGAIN': return 'the name could not be looked up'
+    case 'ECONNREFUSED': return 'nothing answers there'
+    case 'ECONNRESET': return 'the connection broke'
     case 'CERT_HAS_EXPIRED': return 'its certificate has expired'
     default: return message
   }

@@ -1,6 +1,6 @@
 /** Pictures are read, checked and made smaller with libvips. */
 import sharp from 'sharp'
-import { PICTURE_TYPES, PICTURE_WIDTHS, SHARE_SIZE } from '#core/page/picture'
+import { MAIL_WIDTH, PICTURE_TYPES, PICTURE_WIDTHS, SHARE_SIZE } from '#core/page/picture'
 import type { PictureMaker } from '#core/ports'
 
 /** More than any camera makes; a small file can claim to be enormous. */
@@ -30,6 +30,12 @@ export function createPictureMaker(): PictureMaker {
       catch {
         return null
       }
+    },
+    async forMail(bytes) {
+      const { hasAlpha, pages = 1 } = await sharp(bytes).metadata()
+      const small = (width: number) => sharp(bytes, { animated: true }).resize({ width, withoutEnlargement: true })
+      if (pages > 1) return small(MAIL_WIDTH / 2).gif().toBuffer()
+      return hasAlpha ? small(MAIL_WIDTH).png({ compressionLevel: 9 }).toBuffer() : small(MAIL_WIDTH).jpeg({ quality: 82 }).toBuffer()
     },
     draw: async svg => sharp(Buffer.from(svg)).png().toBuffer(),
   }

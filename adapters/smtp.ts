@@ -143,7 +143,7 @@ export function createSmtpCarrier(options: SmtpOptions): Carrier {
           putBack(line)
           return {
             kind: 'unreachable',
-            text: 'Your mail server cannot reach this address: it does not take letters like these before the @ (SMTPUTF8).',
+            text: 'Your mail server cannot reach this address: it does not accept letters like these before the @ (SMTPUTF8).',
           }
         }
         await send(line, mail, body)
@@ -220,7 +220,7 @@ function sayTrouble(error: SmtpError, url: string): string {
   if (/ENOTFOUND|EAI_AGAIN|EDNS/.test(reason)) return `There is no server called ${host}, or its name could not be looked up.`
   if (/ETIMEDOUT|Timeout|timeout/.test(reason)) return `${host} did not answer in time.`
   if (/ETLS|SSL|certificate|CERT|self-signed|STARTTLS/.test(reason)) {
-    return `A secure connection to ${host} could not be made: ${error.message.replace(/[.\s]+$/, '')}. Nothing was sent to it, the password neither.`
+    return `A secure connection to ${host} could not be made: ${error.message.replace(/[.\s]+$/, '')}. Nothing was sent, not even the password.`
   }
   return `The connection to ${host} broke: ${error.message.replace(/[.\s]+$/, '')}.`
 }
@@ -244,7 +244,7 @@ export function hidePassword(url: string): string {
 export function withHiddenPassword(typed: string, kept: string | null): string {
   if (URL.parse(typed)?.password !== HIDDEN) return typed
   if (kept === null || hidePassword(kept) !== hidePassword(typed)) {
-    throw new Error('Type the password as well: the one that is kept is for the address as it was')
+    throw new Error('Type the password again. The saved one is for the previous address')
   }
   return kept
 }
@@ -263,7 +263,7 @@ export function connectionOf(url: string): Connecting {
     throw new Error('An SMTP address begins with smtp:// or smtps:// and names a server')
   }
   const tls = parsed.searchParams.get('tls')
-  if (tls !== null && tls !== 'never') throw new Error('After the ? only tls=never can be said: sign in without encryption')
+  if (tls !== null && tls !== 'never') throw new Error('After the ? only tls=never is possible: sign in without encryption')
   const port = parsed.port ? Number(parsed.port) : secure ? 465 : 587
   const auth = parsed.username ? { user: decodeURIComponent(parsed.username), pass: decodeURIComponent(parsed.password) } : undefined
   const host = parsed.hostname.replace(/^\[|\]$/g, '')

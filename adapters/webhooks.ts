@@ -37,14 +37,14 @@ export function readWebhook(secrets: readonly string[], headers: Partial<Webhook
   }
   if (!/^\d{1,12}$/.test(seconds)) return { ok: false, problem: 'webhook-timestamp is a number of seconds.' }
   const at = Number(seconds) * 1000
-  if (Math.abs(now - at) > TOLERANCE_MS) return { ok: false, problem: 'This webhook is from another time.' }
+  if (Math.abs(now - at) > TOLERANCE_MS) return { ok: false, problem: 'The time of this webhook is too far from now.' }
   const given = signatures.split(' ').slice(0, MOST_SIGNATURES).filter(one => one.startsWith('v1,'))
     .map(one => Buffer.from(one.slice(3), 'base64'))
   const known = secrets.some((secret) => {
     const own = Buffer.from(signatureOf(secret, id, seconds, body), 'base64')
     return given.some(one => one.length === own.length && timingSafeEqual(one, own))
   })
-  return known ? { ok: true, id, at } : { ok: false, problem: 'The signature of this webhook is not right.' }
+  return known ? { ok: true, id, at } : { ok: false, problem: 'The signature of this webhook is wrong.' }
 }
 
 /** `secrets` are asked for each time: the first signs, any of them is believed. */

@@ -27,7 +27,7 @@ export function fromZip(bytes: Uint8Array): Record<string, string> {
   const unfinished = new Set<string>()
   let total = 0
   let entries = 0
-  const tooMuch = () => new ZipProblem('There is too much in this file for a course.')
+  const tooMuch = () => new ZipProblem('This file is too large for a course.')
   const unzip = new Unzip((file) => {
     if (++entries > MOST_ENTRIES) throw tooMuch()
     const { name } = file

@@ -15,7 +15,7 @@ const isMissing = computed(() => error.value?.statusCode === 404)
       <h1>{{ isMissing ? 'Page not found' : 'This screen did not work' }}</h1>
       <p class="second">
         {{ isMissing
-          ? 'Nothing is at this address. It may have been mistyped, or what was here is gone.'
+          ? 'Nothing is at this address. It may be mistyped, or what was here no longer exists.'
           : 'Something went wrong on our side. What you saved is safe.' }}
       </p>
       <div><button type="button" class="go" @click="clearError({ redirect: '/' })">Go to Today</button></div>

@@ -3,6 +3,9 @@ import { migrate } from '#data/migrate'
 import { openDatabase } from '#data/connection'
 import { practiceClock } from '#data/workspace'
 import { createComposer } from '#adapters/composer'
+import { createEmailSigner } from '#adapters/dkim'
+import { createPracticeLinkChecker } from '#standins/linkChecker'
+import { createPracticeResolver } from '#standins/resolver'
 import { createPictureMaker } from '#adapters/pictures'
 import { createSigner } from '#adapters/signer'
 import { createWebhooks } from '#adapters/webhooks'
@@ -15,9 +18,11 @@ export function benchContext(file: string): WorkspaceContext {
   migrate(db, 0)
   foundWorkspace(db, { mode: 'practice', key: 'k1', name: 'Big bindery', zone: 'Europe/Lisbon', at: Date.UTC(2024, 10, 1) })
   return {
-    db, mode: 'practice', clock: {
+    db, mode: 'practice', system: { now: () => Date.now() }, clock: {
       now: () => practiceClock(db)!.nowAt,
-    }, composer: createComposer(), pictures: createPictureMaker(), isThrowaway: () => false,
+    }, composer: createComposer(), pictures: createPictureMaker(), emailSigner: createEmailSigner(),
+    resolver: createPracticeResolver(() => null), linkChecker: createPracticeLinkChecker(),
+    isThrowaway: () => false,
     signer: createSigner(Buffer.from('a signing key for benchmarks, 32'), 'practice/k1'), checkout: null, webhooks: createWebhooks({
       secrets: () => [], system: { now: () => Date.now() },
     }), baseUrl: 'http://localhost:3000/practice', wake() {},

@@ -15,6 +15,7 @@ import { NOT_NARROWED } from '#usecases/inner/narrowing'
 import { workOnTask } from '#usecases/time/tasks'
 import { bareInserts } from './bare'
 import { benchContext } from './context'
+import { measureEmails } from './emails'
 import { ms, percentile, timed } from './measure'
 
 const [task, file] = process.argv.slice(2) as [string, string]
@@ -106,6 +107,9 @@ async function work(): Promise<string[]> {
   return []
 }
 
-const lines = await ({ bring: bringing, import: importing, tag: tagging, work } as Record<string, () => Promise<string[]>>)[task]!()
+const TASKS: Record<string, () => Promise<string[]>> = {
+  bring: bringing, import: importing, tag: tagging, work, emails: measureEmails,
+}
+const lines = await TASKS[task]!()
 if (process.send) process.send(lines, () => process.exit(0))
 else for (const line of lines) console.log(line)

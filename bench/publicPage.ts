@@ -6,13 +6,15 @@ import { createServer, type AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { NOT_NARROWED } from '#usecases/inner/narrowing'
-import { doToMany } from '#usecases/know/doToMany'
+import { doToMany, stopTask } from '#usecases/know/doToMany'
 import { benchContext } from './context'
 import { ms, percentile } from './measure'
 
 const PER_SECOND = 100
 /** As long as the engine has to do. */
-const SECONDS = 15
+const SECONDS = 10
+/** A machine that others use, too, is quiet in some of them. */
+const TURNS = 3
 const PATIENCE_MS = 60_000
 
 const freePort = () => new Promise<number>((resolve) => {
@@ -73,20 +75,23 @@ export async function measurePublicPage(file: string, root: string): Promise<str
       if (performance.now() > deadline) throw new Error('The application did not start within a minute')
       await new Promise(resolve => setTimeout(resolve, 100))
     }
-    const atRest = await askSteadily(agent, port)
     const context = benchContext(copy)
-    const made = context.db.prepare(`INSERT INTO tags (name, created_at) VALUES ('while a page is shown', 0)`).run()
-    const tagId = Number(made.lastInsertRowid)
     const people = context.db.prepare<[], number>('SELECT count(*) FROM people WHERE gone IS NULL').pluck().get()!
-    doToMany(context, { kind: 'all', search: '', narrowing: NOT_NARROWED }, { kind: 'give-tag', tagId }, people)
-    const times = await askSteadily(agent, port)
-    const given = context.db.prepare<[number], number>('SELECT count(*) FROM tag_holdings WHERE tag_id = ?').pluck().get(tagId)!
+    const lines: string[] = []
+    for (let turn = 1; turn <= TURNS; turn++) {
+      const atRest = await askSteadily(agent, port)
+      const tagId = Number(context.db.prepare('INSERT INTO tags (name, created_at) VALUES (?, 0)').run(`shown ${turn}`).lastInsertRowid)
+      const id = doToMany(context, { kind: 'all', search: '', narrowing: NOT_NARROWED }, { kind: 'give-tag', tagId }, people)
+      const times = await askSteadily(agent, port)
+      stopTask(context, id)
+      const given = context.db.prepare<[number], number>('SELECT count(*) FROM tag_holdings WHERE tag_id = ?').pluck().get(tagId)!
+      lines.push(
+        `Turn ${turn}: ${times.length.toLocaleString('en-GB')} pages, ${PER_SECOND} a second, while the engine gave a tag to `
+        + `${given.toLocaleString('en-GB')} people: ${said(times)} (promised: 99 of 100 under 15). At rest: ${said(atRest)}.`,
+      )
+    }
     context.db.close()
-    return [
-      `${times.length.toLocaleString('en-GB')} pages, ${PER_SECOND} a second, while the engine gave a tag to `
-      + `${given.toLocaleString('en-GB')} people: ${said(times)} (promised: 99 of 100 under 30).`,
-      `The same while it rested: ${said(atRest)}.`,
-    ]
+    return lines
   }
   finally {
     agent.destroy()

@@ -9,7 +9,7 @@ export const EVENT_KINDS = [
   'lost-tag', 'zone-changed', 'name-changed', 'country-changed', 'field-changed', 'consent-recorded', 'imported', 'address-changed',
   'merged',
   'paused', 'pause-ended', 'changed-choices', 'took-back', 'back-in-course', 'came-back', 'asked-other-address',
-  'entered-segment', 'left-segment', 'became-silent', 'date-arrived', 'reached-score', 'todo-made', 'todo-done', 'noticed', 'replied',
+  'entered-segment', 'left-segment', 'became-silent', 'date-arrived', 'reached-score', 'todo-made', 'todo-done', 'todo-reopened', 'noticed', 'replied',
   'visited-page', 'hook-called', 'asked-by-program',
   'rules-cut', 'cascade-cut', 'tag-merged', 'tag-deleted', 'list-merged', 'list-deleted',
   'enrolled', 'way-in-again', 'finished-course', 'left-course', 'skipped-step', 'not-opened', 'not-clicked', 'put-off', 'moved-in-course',
@@ -21,7 +21,7 @@ export const EVENT_KINDS = [
   'task-begun', 'consent-rule-changed', 'hours-changed', 'erased',
   'offer-published', 'checkout-started', 'checkout-abandoned', 'bought', 'renewed', 'payment-refused', 'refunded', 'disputed',
   'ending-asked', 'purchase-ended', 'waits-for-offer', 'waits-no-more', 'opening-told', 'said-no-more', 'took-back-no-more',
-  'sales-imported',
+  'sales-imported', 'summary-written', 'test-sent', 'sender-code-asked', 'sender-confirmed', 'mail-key-made',
 ] as const
 
 export type EventKind = typeof EVENT_KINDS[number]
@@ -162,14 +162,14 @@ export function sayEvent(event: SayableEvent): string {
       return `${['by-hand', 'by-program', 'merged'].includes(detail ?? '') ? 'was added to' : 'joined'} the list ${list}${byHand}`
     case 'left-list': return `${detail === 'by-hand' || detail === 'by-program' ? 'was removed from' : 'left'} the list ${list}${byHand}`
     case 'got-tag': return `got the tag ${tag}${byHand}`
-    case 'asked-again': return `asked again for what gives the tag ${tag}`
+    case 'asked-again': return `got the tag again: ${tag}`
     case 'lost-tag': return `lost the tag ${tag}${
       detail === 'expired' ? ', which expired' : detail === 'not-theirs' ? ', because the purchase that gave it has ended' : byHand}`
     case 'zone-changed': return `has a new time zone${byHand}`
     case 'country-changed': return `has a new country${byHand}`
     case 'field-changed': return `${field} ${detail === 'unknown' ? 'is no longer known' : 'changed'}${byHand}`
     case 'address-changed': return `has a new address${detail === 'own-choice' ? ', at their own request' : byHand}`
-    case 'merged': return 'you merged another record of the same person into this one'
+    case 'merged': return 'you merged another record of this person into this one'
     case 'imported': return detail === 'new' ? 'was added by an import' : 'was updated by an import'
     case 'consent-recorded': return `consent was recorded${byHand}`
     case 'entered-segment': return `entered the segment ${segment}`
@@ -190,6 +190,7 @@ export function sayEvent(event: SayableEvent): string {
     case 'reached-score': return `reached ${detail} points`
     case 'todo-made': return `you have a to-do about them: ${todoText}`
     case 'todo-done': return `the to-do about them is done: ${todoText}`
+    case 'todo-reopened': return `the to-do about them is open again: ${todoText}`
     case 'noticed': return 'you were notified about them'
     case 'replied': return `replied${event.emailTitle ? ` to ${email}` : ''}${byHand}`
     case 'visited-page': return `visited ${page} from a link in ${email}`
@@ -207,14 +208,14 @@ export function sayEvent(event: SayableEvent): string {
     case 'pause-ended': return detail === 'own-choice' ? 'ended the pause' : 'reached the end of the pause'
     case 'changed-choices': return 'changed what they want to get'
     case 'took-back': return 'undid the change they had just made'
-    case 'back-in-course': return `is back in ${course}, at the same step`
+    case 'back-in-course': return `is back in ${course}, at the same step${detail === 'by-hand' ? ', by hand' : ''}`
     case 'came-back': return 'asked to get emails again'
     case 'asked-other-address': return 'asked to move to another address, and was sent an email there to confirm it'
     case 'left-course': return `left the course ${course} ${LEFT_COURSE_REASONS[detail ?? ''] ?? `(${detail})`}`
     case 'began-hold': return `is waiting in ${course} for something to happen`
     case 'took-way': return `continued in ${course} ${PATHS[detail ?? ''] ?? 'on one path of a fork'}`
     case 'did-step': return `reached an action in ${course}`
-    case 'stopped-course': return `stopped in ${course}: a jump goes round without any time passing`
+    case 'stopped-course': return `stopped in ${course}: it would jump in a circle with no time passing`
     case 'skipped-step':
       return `skipped an email of ${course}, because its ${detail === 'no-date' ? 'date is not known' : 'time had passed'}`
     case 'not-opened': return `did not open ${email} in time`
@@ -243,7 +244,7 @@ export function sayEvent(event: SayableEvent): string {
     case 'bounce-undone': return 'can be reached again: the bounce was not about this address'
     case 'bounced': return detail === 'by-hand'
       ? `you marked them as bounced${said ? `: ${said}` : ''}`
-      : `bounced: ${email} ${detail === 'added-up' ? 'was refused once too often' : 'came back'}`
+      : `bounced: ${email} ${detail === 'added-up' ? 'was refused too often' : 'came back'}`
     case 'page-published': return `${page} was published`
     case 'course-started': return `${course} was started`
     case 'course-stood-still': return `${course} was stopped`
@@ -274,6 +275,11 @@ export function sayEvent(event: SayableEvent): string {
     case 'said-no-more': return `asked to hear no more about ${offer}`
     case 'took-back-no-more': return `can hear about ${offer} again`
     case 'sales-imported': return 'you imported past sales'
+    case 'summary-written': return 'your weekly summary was written'
+    case 'test-sent': return 'you sent a test of an email'
+    case 'sender-code-asked': return 'a code went to the address of a sender'
+    case 'sender-confirmed': return 'you confirmed the address of a sender'
+    case 'mail-key-made': return 'you made a key that signs emails'
   }
 }
 
@@ -294,7 +300,7 @@ export function sayOrigin(given: SayableEvent, cause: SayableEvent | undefined):
     case 'imported': return cause.taskTitle ? `by the ${cause.taskTitle}` : 'by an import'
     case 'bought': return `for buying ${quoted(cause.offerName)}`
     case 'got-tag': return `because of the tag ${quoted(cause.tagName)}`
-    case 'asked-again': return `because they asked again for what gives the tag ${quoted(cause.tagName)}`
+    case 'asked-again': return `because they got the tag again: ${quoted(cause.tagName)}`
     case 'lost-tag': return `because they lost the tag ${quoted(cause.tagName)}`
     case 'clicked': return `for clicking ${quoted(cause.linkLabel)} in ${quoted(cause.emailTitle)}`
     default: return `because: ${sayEvent(cause)}`

@@ -27,6 +27,14 @@ export const GLOSSARY = {
       'If you ask for confirmation, nothing counts until the person has clicked the link in the email.',
     ],
   },
+  'email-part': {
+    word: 'email part', says: 'A piece of email that you write once and show in several: a signature, a row of links.',
+    how: [
+      'Type “/” in an email to show a part there, or keep a block that you have written as a part.',
+      'When you change a part, every email that shows it changes, if it is not sent yet.',
+      'What was sent stays as it was. A part can hold versions for some, but not another part.',
+    ],
+  },
   'offer': {
     word: 'offer', says: 'Something you sell: a page, a price, and what buyers get.',
     how: [
@@ -47,7 +55,7 @@ export const GLOSSARY = {
     word: 'tags and lists', says: 'Lists are what people agreed to; tags are what you know about them.',
     how: [
       'Every email belongs to a list. People who leave the list get no more of its emails.',
-      'Tags are never seen by readers unless you give them a public name. A tag can start a course or wake a house rule.',
+      'Tags are never seen by readers unless you give them a public name. A tag can start a course or a house rule.',
       'Fields hold facts, such as a birthday or a country.',
     ],
   },
@@ -85,7 +93,10 @@ export const GLOSSARY = {
   'fork': { word: 'fork', says: 'A step that sends people different ways. The first condition that is true decides.' },
   'ways-in-and-out': { word: 'ways in and out', says: 'Everything that starts or ends a course for a person, gathered in one place.' },
   'rehearsal': { word: 'rehearsal', says: 'The real engine plays a course on a copy, so you see day by day what a reader would get.' },
-  'sending-hours': { word: 'sending hours', says: 'When emails may leave. An email outside these hours waits until they open.' },
+  'sending-hours': {
+    word: 'sending hours',
+    says: 'When emails may leave, in the workspace’s zone or, if a step says so, in the reader’s. Others wait until they open.',
+  },
   'asked-for-mail': { word: 'asked-for mail', says: 'An email the person has just asked for, like a confirmation. It leaves at any hour.' },
   'held-back': { word: 'held back', says: 'An email that was not sent, always with the reason.' },
   'never': { word: 'never', says: 'The part of a condition that always wins: people in it are left out.' },
@@ -104,11 +115,11 @@ export const GLOSSARY = {
   },
   'coming-days': {
     word: 'coming days', says: 'Every email that is expected to go out, day by day, with how many people get it.',
-    how: ['It is worked out from where people stand now. People who leave or buy in the meantime will get fewer emails.'],
+    how: ['It is worked out from where people are now. People who leave or buy in the meantime will get fewer emails.'],
   },
   'engine-room': {
     word: 'engine room', says: 'What waits for its time, what is being done, and what could not be sent.',
-    how: ['The engine sends by itself, day and night. After an outage it works through what is overdue, in order.'],
+    how: ['The engine sends day and night, on its own. After an outage it works through what is overdue, in order.'],
   },
   'practice': {
     word: 'practice', says: 'A workspace where nothing really leaves. You move its clock yourself.',
@@ -118,9 +129,28 @@ export const GLOSSARY = {
     ],
   },
   'to-do': { word: 'to-do', says: 'Something for you or a helper to do for a person, made by a rule, a course or by hand.' },
+  'sales': {
+    word: 'sales', says: 'Who bought an offer, where they came from, and what they paid.',
+    how: [
+      'The source is where a buyer came from. The email is the last one they clicked before buying.',
+      'Money counts on the day it was paid, minus later refunds. Currencies are never added up.',
+    ],
+  },
+  'sender': {
+    word: 'sender', says: 'A name and an address your emails come from.',
+    how: [
+      'You confirm an address once, with a code sent to it. Until then its emails wait.',
+      'A sender chosen in an email comes first, then one by tag, then one by list.',
+      'A key published at your domain signs every email, so that receivers know it is yours.',
+    ],
+  },
+  'block': { word: 'block', says: 'A part of an email: a text, a picture, a button. It can be moved, doubled, named or left out.' },
   'webhook': {
     word: 'webhook', says: 'A web address that another program is called by, or calls us by.',
-    how: ['A call that fails is tried again for a day. Each call is listed with what was sent and what came back.'],
+    how: [
+      'Each call is signed by the Standard Webhooks specification. One that fails is tried again for a day.',
+      'Each call is listed with what was sent and what came back.',
+    ],
   },
 } as const satisfies Record<string, Entry>
 

@@ -1,5 +1,8 @@
 /** What the outside must offer. adapters/ holds the live ones, standins/ those of practice. */
-import type { Personal, Templates } from './message/compile'
+import type { Templates } from './message/compile'
+import type { CompiledMessage } from './message/fill'
+import type { Personal } from './message/template'
+import type { Foreign } from './message/writer'
 import type { Price } from './offers/price'
 import type { Answer } from './sending/verdict'
 import type { Instant, ZoneName } from './time/zone'
@@ -14,13 +17,22 @@ export interface Mail {
   messageId: string
   from: { name: string, address: string }
   to: { name: string, address: string }
+  /** Where answers go; without one to `from`. */
+  replyTo?: string
   subject: string
   html: string
   text: string
   headers: Record<string, string>
   /** Becomes the Date header. */
   at: Instant
+  /** Files that go along. */
+  attached?: AttachedContent[]
+  /** The mail service of its sender's own, by its SMTP address; without one it goes by the workspace's. Live only. */
+  service?: { senderId: number, url: string } | null
 }
+
+/** `encoded`: in base64, ready for the line (RFC 2045 section 6.8). `id` is that of the file. */
+export interface AttachedContent { id: number, name: string, type: string, encoded: Uint8Array }
 
 export type HandOver = { kind: 'accepted' } | { kind: 'refused', answer: Answer }
   | { /** The server cannot be given this address at all (RFC 6531). */ kind: 'unreachable', text: string }
@@ -35,24 +47,32 @@ export interface Carrier {
   close(): Promise<void>
 }
 
-/** Templates made once per version of an email. */
-export interface CompiledMessage {
-  subject: string
-  html: string
-  text: string
-}
-
 export interface Composer {
+  readonly foreign: Foreign
   /** Slow: once per version. Throws if the templates are faulty. */
   compile(templates: Templates): Promise<CompiledMessage>
-  /** Fast: per person. */
-  fill(compiled: CompiledMessage, personal: Personal): CompiledMessage
-  /** The email as it goes over the line (RFC 5322, MIME). */
-  compose(mail: Mail): Promise<Uint8Array>
+  /** The email as it goes over the line (RFC 5322, MIME). `made`: what its parts were filled from, where that is known: much faster. */
+  compose(mail: Mail, made?: { message: CompiledMessage, personal: Personal }): Promise<Uint8Array>
+}
+
+/** Signs emails in the name of a domain: DKIM, RFC 6376. */
+export interface EmailSigner {
+  /** RSA of 2048 bits. `privateKey`: PEM; `publicKey`: base64 of its DER, as it is published. */
+  makeKey(): Promise<{ privateKey: string, publicKey: string }>
+  /** The same email with its signature above it. Throws where the key cannot sign. */
+  sign(source: Uint8Array, key: { domain: string, selector: string, privateKey: string }): Promise<Uint8Array>
+}
+
+/** Asks the name servers. */
+export interface Resolver {
+  /** The text records beside a name, each in one piece; none where nobody has one. Never throws. */
+  texts(name: string): Promise<{ ok: true, texts: string[] } | { ok: false, /** In words. */ problem: string }>
 }
 
 /** What a signed address stands for. `kind` keeps one sort of address from being used as another. */
-export type SignedKind = 'open' | 'link' | 'choices' | 'confirm' | 'file' | 'address' | 'passed-on' | 'buyer' | 'pay' | 'ask' | 'wait'
+export type SignedKind =
+  | 'open' | 'link' | 'choices' | 'confirm' | 'file' | 'sent-file' | 'view'
+  | 'address' | 'passed-on' | 'buyer' | 'pay' | 'ask' | 'answer' | 'wait'
 
 export type Called = {
   ok: true, status: number,
@@ -103,6 +123,11 @@ export interface MadePicture { width: number, height: number, sizes: { width: nu
 export interface PictureMaker {
   /** A picture in the widths that pages show, and cut for sharing; null for what is no picture of a sort we take. */
   make(bytes: Uint8Array): Promise<MadePicture | null>
+  /**
+   * The same for mail programs, of which many show only JPEG, PNG and GIF: at most {@link MAIL_WIDTH} wide. `bytes`: a picture that
+   * `make` has made.
+   */
+  forMail(bytes: Uint8Array): Promise<Uint8Array>
   /** A drawing of our own (SVG 1.1) as a PNG. Never for what comes from outside: SVG can hold more than a picture. */
   draw(svg: string): Promise<Uint8Array>
 }

@@ -3,12 +3,13 @@ import type { Mention } from '#core/mentions'
 import type { Field } from '#core/people/field'
 
 /** What an owner makes that can name other things. */
-export const NAMER_KINDS = ['page', 'offer', 'course', 'segment', 'rule', 'link'] as const
+export const NAMER_KINDS = ['page', 'offer', 'course', 'segment', 'rule', 'link', 'part', 'emailDraft'] as const
 export type NamerKind = typeof NAMER_KINDS[number]
 
 /** Before its name, at the beginning of a sentence. */
 export const NAMER_WORDS: Record<NamerKind, string> = {
   page: 'The page', offer: 'The offer', course: 'The course', segment: 'The segment', rule: 'The house rule', link: 'The link',
+  part: 'The email part', emailDraft: 'The draft of an email',
 }
 
 export interface Place {
@@ -20,6 +21,16 @@ export interface Place {
 
 const place = (how: string, needs = false): Place => ({ how, needs })
 const GIVEN: Partial<Record<Mention['thing']['kind'], string>> = { list: 'joined', tag: 'given', field: 'set', course: 'started' }
+
+/** Of anything that holds emails: what stands in them. */
+const inEmail = ({ thing: { kind }, path, asked }: Mention): Place | null => {
+  if (kind === 'part') return place('shown in')
+  return kind === 'field' && !asked && path.includes('content') ? place('shown in') : null
+}
+
+/** In blocks that stand for themselves. */
+const inBlocks = ({ thing: { kind }, asked }: Mention): Place =>
+  asked ? place('asked in', true) : place(kind === 'tag' ? 'given by a link in' : 'led to by')
 
 const PLACES: Record<NamerKind, (mention: Mention) => Place> = {
   page({ thing: { kind }, path }) {
@@ -42,15 +53,16 @@ const PLACES: Record<NamerKind, (mention: Mention) => Place> = {
   // A rule that lost something stands still, and says so: nothing else happens in its place.
   rule: ({ path, asked }) => place(path[0] === 'when' ? 'wakes' : asked ? 'asked in' : 'changed by'),
   link: () => place('changed by'),
+  part: inBlocks, emailDraft: inBlocks,
 }
 
-export const placeOf = (namer: NamerKind, mention: Mention): Place => PLACES[namer](mention)
+export const placeOf = (namer: NamerKind, mention: Mention): Place => inEmail(mention) ?? PLACES[namer](mention)
 
 /** What becomes of it when the thing is gone, as the rest of a sentence that begins with its name. */
 export function sayWithout(kind: NamerKind, { how, needs }: Place): string {
-  if (kind === 'rule') return 'stands still until you have looked at it'
-  if (needs) return 'cannot do without it'
-  return how === 'starts' ? 'is no longer started by it' : 'goes on without it'
+  if (kind === 'rule') return 'stops working until you fix it'
+  if (needs) return 'cannot work without it'
+  return how === 'starts' ? 'is no longer started by it' : 'works without it'
 }
 
 /** Whether what is asked of the one field can be asked of the other: of a choice, one that has no other choices. */

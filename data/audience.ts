@@ -174,3 +174,20 @@ export function overlapWith(db: Database, where: SqlCondition): Map<number, { pe
       GROUP BY i.segment_id HAVING both > 0`).all(...where.values)
   return new Map(rows.map(({ id, people, both }) => [id, { people, both }]))
 }
+
+/**
+ * How many of those for whom `where` holds get which version: of each choice the number of the first condition that fits, or how many
+ * there are where none does. The most first; `someone`: the last of them to arrive.
+ */
+export function countVersions(
+  db: Database, where: SqlCondition, choices: readonly (readonly SqlCondition[])[],
+): { chosen: number[], people: number, someone: number }[] {
+  const cases = choices.map(fits => fits.length === 0
+    ? '0'
+    : `CASE ${fits.map(({ sql }, n) => `WHEN ${sql} THEN ${n}`).join(' ')} ELSE ${fits.length} END`)
+  const rows = db.prepare<unknown[], { chosen: string, people: number, someone: number }>(`
+    SELECT json_array(${cases.join(', ')}) AS chosen, count(*) AS people, max(p.id) AS someone
+    FROM people p WHERE p.gone IS NULL AND ${where.sql} GROUP BY 1 ORDER BY people DESC, chosen`)
+    .all(...choices.flatMap(fits => fits.flatMap(({ values }) => values)), ...where.values)
+  return rows.map(row => ({ ...row, chosen: JSON.parse(row.chosen) as number[] }))
+}

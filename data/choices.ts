@@ -106,6 +106,13 @@ export function emailsNotBegun(db: Database, personId: number): number[] {
     ORDER BY id`).all(personId).map(row => row.id)
 }
 
+/** Of one journey. */
+export function emailsOfJourney(db: Database, enrolmentId: number): number[] {
+  return prepare<{ id: number }>(db, `
+    SELECT id FROM outbox WHERE enrolment_id = ? AND (status IN ('queued', 'leased') OR (status = 'failed' AND go_at IS NOT NULL))
+    ORDER BY id`).all(enrolmentId).map(row => row.id)
+}
+
 /** Withdrawn emails wait again, as they were planned. */
 export function queueWithdrawn(db: Database, ids: readonly number[]): void {
   prepare(db, `
@@ -120,6 +127,33 @@ export function reopenEnrolment(db: Database, { id, stepId, dueAt, heldSince, li
       FROM enrolments o WHERE o.course_id = enrolments.course_id AND o.person_id = enrolments.person_id AND o.status = 'open')`).run(
       stepId, dueAt, heldSince ?? null, limitAt ?? null, pausedAt ?? null, id,
     ).changes === 1
+}
+
+/** An open journey stands there again. */
+export function setStand(db: Database, { id, stepId, dueAt, heldSince, limitAt, pausedAt }: StoodThere): void {
+  prepare(db, 'UPDATE enrolments SET step_id = ?, due_at = ?, held_since = ?, limit_at = ?, paused_at = ? WHERE id = ?').run(
+    stepId, dueAt, heldSince ?? null, limitAt ?? null, pausedAt ?? null, id,
+  )
+}
+
+/** The last thing done by hand to one journey. `after`: where it stood then; null where it was ended. `emails` were waiting before. */
+export interface JourneyUndo { before: StoodThere, after: StoodThere | null, emails: number[], at: Instant }
+
+export function keepJourneyUndo(db: Database, { before, after, emails, at }: JourneyUndo): void {
+  prepare(db, 'INSERT OR REPLACE INTO journey_undos (enrolment_id, before, after, emails, at) VALUES (?, ?, ?, ?, ?)').run(
+    before.id, JSON.stringify(before), after && JSON.stringify(after), JSON.stringify(emails), at,
+  )
+}
+
+/** Found once: it is forgotten. */
+export function takeJourneyUndo(db: Database, enrolmentId: number): JourneyUndo | undefined {
+  const row = prepare<{ before: string, after: string | null, emails: string, at: Instant }>(
+    db, 'DELETE FROM journey_undos WHERE enrolment_id = ? RETURNING before, after, emails, at',
+  ).get(enrolmentId)
+  return row && {
+    at: row.at, before: JSON.parse(row.before) as StoodThere, after: row.after === null ? null : JSON.parse(row.after) as StoodThere,
+    emails: JSON.parse(row.emails) as number[],
+  }
 }
 
 /* Another address */

@@ -13,10 +13,12 @@ import { EXPIRIES_DUE } from './marks'
 import { NOTICES_DUE } from './notices'
 import { EMAILS_DUE } from './outbox'
 import { PAYMENTS_DUE } from './practiceOrders'
+import { DOMAINS_DUE } from './senders'
 import { CHECKOUTS_DUE, PURCHASES_DUE } from './purchases'
 import { CLICKS_DUE, READERS_DUE } from './reading'
 import { REEVALUATIONS_DUE, SEGMENT_QUEUE_DUE } from './segments'
 import { SENDS_DUE } from './sends'
+import { SUMMARIES_DUE } from './summary'
 import { OPENINGS_DUE } from './waits'
 
 /** In the order in which things due at the same instant are done. What doing one means says usecases/time/due.ts. */
@@ -34,10 +36,12 @@ export const DUE = {
   timeout: TIMEOUTS_DUE,
   expiry: EXPIRIES_DUE,
   notice: NOTICES_DUE,
+  summary: SUMMARIES_DUE,
   email: EMAILS_DUE,
   call: CALLS_DUE,
   reader: READERS_DUE,
   link: LINKS_DUE,
+  domain: DOMAINS_DUE,
   segment: SEGMENT_QUEUE_DUE,
   reevaluation: REEVALUATIONS_DUE,
 } as const satisfies Record<string, Due>

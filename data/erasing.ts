@@ -45,6 +45,7 @@ const PERSONAL = [
     DELETE FROM event_personal
     WHERE event_id IN (SELECT id FROM events WHERE person_id IN (SELECT id FROM people WHERE ? IN (id, merged_into)))`,
   'DELETE FROM mailbox WHERE message_ref IN (SELECT message_ref FROM outbox WHERE person_id = ? AND message_ref IS NOT NULL)',
+  'DELETE FROM filled_emails WHERE outbox_id IN (SELECT id FROM outbox WHERE person_id = ?)',
   'DELETE FROM reader_acts WHERE done_at IS NULL AND outbox_id IN (SELECT id FROM outbox WHERE person_id = ?)',
   `
     UPDATE confirmations SET answers = '{}', state = CASE state WHEN 'waiting' THEN 'withdrawn'

@@ -1,4 +1,5 @@
 /** Files that pages promise, and who fetched them. */
+import type { AttachedContent } from '#core/ports'
 import type { Instant } from '#core/time/zone'
 import type { FileView } from '#core/views/pages'
 import type { Database } from './connection'
@@ -15,6 +16,30 @@ export function allFiles(db: Database): FileView[] {
 
 export function contentOfFile(db: Database, id: number): Uint8Array {
   return prepare<{ content: Uint8Array }>(db, 'SELECT content FROM files WHERE id = ?').get(id)!.content
+}
+
+/** What is attached is needed by every email of a send; so much of it is kept at hand, in bytes. */
+const MOST_AT_HAND = 40_000_000
+const atHand = new WeakMap<Database, Map<number, AttachedContent>>()
+
+/** In base64, in lines of 76. RFC 2045 section 6.8. */
+const base64Of = (content: Uint8Array): Buffer => Buffer.from(Buffer.from(content).toString('base64').replace(/.{76}(?=.)/g, '$&\r\n'))
+
+/** As they go over the line; what is gone is left out. Files never change. */
+export function attachedFiles(db: Database, ids: readonly number[]): AttachedContent[] {
+  if (ids.length === 0) return []
+  let known = atHand.get(db)
+  if (!known) atHand.set(db, known = new Map())
+  return ids.flatMap((id) => {
+    const before = known.get(id)
+    if (before) return [before]
+    const file = findFile(db, id)
+    if (!file) return []
+    const read = { id, name: file.name, type: file.type, encoded: base64Of(contentOfFile(db, id)) }
+    if ([...known.values()].reduce((sum, { encoded }) => sum + encoded.length, read.encoded.length) > MOST_AT_HAND) known.clear()
+    known.set(id, read)
+    return [read]
+  })
 }
 
 export function insertFile(db: Database, row: { name: string, type: string, content: Uint8Array, at: Instant }): number {

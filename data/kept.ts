@@ -20,7 +20,7 @@ export const endKeeping = (db: Sqlite.Database): unknown => underWay.delete(db)
 /** Tables that hardly ever change. Those that triggers count up by them need no place of their own. */
 const STEADY = [
   'workspace', 'courses', 'course_ways_in', 'course_ways_in_lists', 'course_versions', 'tags', 'lists', 'fields', 'segments', 'rules',
-  'links',
+  'links', 'senders', 'mail_domains',
   'offers', 'offer_versions', 'replannings',
 ] as const
 

@@ -74,6 +74,15 @@ export function linkForUrl(db: Database, url: string, label: string, at: Instant
   return known ?? insertLink(db, { name: label.trim().slice(0, 80) || url.slice(0, 80), url, note: '', does: [], asks: false }, at)
 }
 
+/** An answer to a question leads nowhere: its link is none of the library, and never looked at. */
+export function linkOfAnswer(db: Database, url: string, label: string, at: Instant): number {
+  const known = prepare<{ id: number }>(db, 'SELECT id FROM links WHERE url = ? ORDER BY id LIMIT 1').get(url)?.id
+  if (known !== undefined) return known
+  const id = insertLink(db, { name: label.trim().slice(0, 80) || 'an answer', url, note: '', does: [], asks: false }, at)
+  endLink(db, id, at)
+  return id
+}
+
 /* Whether destinations answer */
 
 export function linksToCheck(db: Database, at: Instant, limit: number): LinkRow[] {

@@ -29,13 +29,25 @@ import { ownActs } from './migrations/024-own-acts'
 import { awaitedSends } from './migrations/025-awaited-sends'
 import { atAGlance } from './migrations/026-at-a-glance'
 import { setUp } from './migrations/027-set-up'
+import { weeklySummary } from './migrations/028-weekly-summary'
+import { journeyUndos } from './migrations/029-journey-undos'
+import { templates } from './migrations/030-templates'
+import { testEmails } from './migrations/031-test-emails'
+import { choicesOfEmails } from './migrations/032-choices-of-emails'
+import { emailParts } from './migrations/033-email-parts'
+import { choiceLinks } from './migrations/034-choice-links'
+import { earlierEmails } from './migrations/035-earlier-emails'
+import { senders } from './migrations/036-senders'
+import { emailDrafts } from './migrations/037-email-drafts'
+import { mailboxAttachments } from './migrations/038-mailbox-attachments'
 import type { Migration } from './migrations/migration'
 
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
 export const MIGRATIONS: readonly Migration[] = [
   first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures, choices, oddAddresses, passedOn, choosers, money, offers,
   rules, courses, never, strangers, hands, waiting, stops, archive, names, sends, ownActs, awaitedSends,
-  atAGlance, setUp,
+  atAGlance, setUp, weeklySummary, journeyUndos, templates, testEmails, choicesOfEmails,
+  emailParts, choiceLinks, earlierEmails, senders, emailDrafts, mailboxAttachments,
 ]
 
 /** Says in one plain sentence what does not fit, for whoever started the program. */

@@ -117,6 +117,18 @@ export function insertOfferVersion(
   return row
 }
 
+export function findOfferVersionByNumber(db: Database, offerId: number, number: number): PublishedOffer | undefined {
+  const row = prepare<RawVersion>(
+    db, `SELECT ${VERSION} FROM offer_versions v JOIN offers o ON o.id = v.offer_id WHERE v.offer_id = ? AND v.number = ?`,
+  ).get(offerId, number)
+  return row && parseVersion(row)
+}
+
+/** It is sold as in that version again. */
+export function showOffer(db: Database, offerId: number, versionId: number): void {
+  prepare(db, 'UPDATE offers SET version_id = ? WHERE id = ?').run(versionId, offerId)
+}
+
 /** Takes the offer off the web; its versions and purchases stay. */
 export function unpublishOffer(db: Database, offerId: number): void {
   prepare(db, 'UPDATE offers SET version_id = NULL WHERE id = ?').run(offerId)
@@ -149,6 +161,19 @@ export function findCoupon(db: Database, id: number): Coupon | undefined {
   return row && parseCoupon(row)
 }
 
+/** Codes that have not ended yet. */
+export const usableCoupons = (db: Database, now: Instant): { code: string, offer: string }[] =>
+  prepare<{ code: string, offer: string }>(db, `
+  SELECT c.code, o.name AS offer FROM coupons c JOIN offers o ON o.id = c.offer_id
+  WHERE c.gone_at IS NULL AND o.gone_at IS NULL AND coalesce(c.until_at, @now + 1) > @now ORDER BY c.code_key, c.id`).all({ now })
+
+/** Every code that ends at some time, with the offer it belongs to. */
+export const endingCoupons = (db: Database): { code: string, offer: string, untilAt: Instant, closesAt: Instant | null }[] =>
+  prepare<{ code: string, offer: string, untilAt: Instant, closesAt: Instant | null }>(db, `
+    SELECT c.code, o.name AS offer, c.until_at AS untilAt, o.draft ->> '$.closesAt' AS closesAt
+    FROM coupons c JOIN offers o ON o.id = c.offer_id WHERE c.until_at IS NOT NULL AND c.gone_at IS NULL AND o.gone_at IS NULL
+    ORDER BY c.id`).all()
+
 /** The coupon of a code: this offer's, else another's that has it. */
 export function couponByCode(db: Database, offerId: number, code: string): Coupon | undefined {
   const row = prepare<RawCoupon>(db, `${COUPON} WHERE code_key = ? AND gone_at IS NULL ORDER BY offer_id <> ?, id LIMIT 1`).get(
@@ -177,4 +202,8 @@ export function updateCoupon(db: Database, id: number, coupon: CouponInput & Pic
 /** Nobody can use it any more; who has bought with it keeps their price. */
 export function endCoupon(db: Database, id: number, at: Instant): void {
   prepare(db, 'UPDATE coupons SET gone_at = ? WHERE id = ?').run(at, id)
+}
+
+export function reviveCoupon(db: Database, id: number): void {
+  prepare(db, 'UPDATE coupons SET gone_at = NULL WHERE id = ?').run(id)
 }

@@ -1,6 +1,6 @@
 /** Emails on their way out. Every change of a leased row names its owner and expects to change one row. */
 import type { HeldBackReason } from '#core/sending/reasons'
-import type { EmailKind, SendKindName, SendOf, WhichSend } from '#core/sending/kinds'
+import { kindOf, type EmailKind, type OwnerMailKind, type SendKindName, type SendOf, type WhichSend } from '#core/sending/kinds'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { prepare } from './connection'
@@ -28,11 +28,14 @@ interface OnItsWay {
   causeId: number
 }
 
-/** Notices, gathered for the owner: to an address of theirs, without list, caps or tracking. */
+/** What is told to the owner: to an address of theirs, without list, caps or tracking. */
 export interface OwnerMail extends OnItsWay {
-  kind: 'notice'
+  kind: OwnerMailKind
   toAddress: string
+  occasion: string
 }
+
+export const isOwnerMail = (row: OutboxRow | OwnerMail): row is OwnerMail => kindOf(row.kind).to === 'address'
 
 /** An email to a subscriber. */
 export interface OutboxRow extends OnItsWay {
@@ -89,23 +92,22 @@ export function findInOutbox(db: Database, id: number): OutboxRow | OwnerMail | 
 }
 
 /** To a plain address of the owner's. Returns its id. */
-export function insertOwnerMail(db: Database, { toAddress, occasion, causeId, plannedAt }: {
-  toAddress: string, occasion: string, causeId: number, plannedAt: Instant,
+export function insertOwnerMail(db: Database, { kind, toAddress, occasion, causeId, plannedAt }: {
+  kind: OwnerMailKind, toAddress: string, occasion: string, causeId: number, plannedAt: Instant,
 }): number {
+  // Each kind is one send for good.
+  const send = { kind, ownerId: 0, itemId: kind }
   return Number(prepare(db, `
     INSERT INTO outbox (send_id, kind, owner_id, item_id, to_address, occasion, asked_for, cause_id, planned_at, go_at)
     VALUES (?, ?, ?, ?, ?, ?, 0, ?, ?, ?)`).run(
-    openSendId(db, NOTICE), NOTICE.kind, NOTICE.ownerId, NOTICE.itemId, toAddress, occasion, causeId, plannedAt, plannedAt).lastInsertRowid)
+    openSendId(db, send), send.kind, send.ownerId, send.itemId, toAddress, occasion, causeId, plannedAt, plannedAt).lastInsertRowid)
 }
 
-/** What is told to the owner: one send for good. */
-const NOTICE = { kind: 'notice', ownerId: 0, itemId: 'notice' } as const
-
 /** One that waits and has not been tried yet: more can be gathered into it. */
-export function ownerMailWaiting(db: Database, toAddress: string): number | null {
+export function ownerMailWaiting(db: Database, kind: OwnerMailKind, toAddress: string): number | null {
   return prepare<{ id: number }>(db, `
-    SELECT id FROM outbox WHERE kind = '${NOTICE.kind}' AND status = 'queued' AND tries = 0 AND to_address = ?
-    ORDER BY id LIMIT 1`).get(toAddress)?.id ?? null
+    SELECT id FROM outbox WHERE kind = ? AND status = 'queued' AND tries = 0 AND to_address = ?
+    ORDER BY id LIMIT 1`).get(kind, toAddress)?.id ?? null
 }
 
 /** The emails of one send to one reader for one reason: the first, and those after it. */
@@ -191,6 +193,11 @@ function one(changes: number, id: number, what: string): void {
   if (changes !== 1) throw new Error(`Email ${id} is no longer ours to ${what}: its lease was taken over`)
 }
 
+/** Its wording as it leaves, where that is made with something else than when it was planned. */
+export function setMessage(db: Database, id: number, messageId: number): void {
+  prepare(db, 'UPDATE outbox SET message_id = ? WHERE id = ?').run(messageId, id)
+}
+
 /** The mark before the email leaves. False if it is not ours any more, or was withdrawn meanwhile. */
 export function markHandingOver(db: Database, id: number, owner: string, messageRef: string, at: Instant): boolean {
   return prepare(db, `
@@ -245,6 +252,7 @@ export function giveBack(db: Database, id: number, owner: string, goAt: Instant 
 /* Set aside: it waits for no time, but for the owner */
 
 export type SetAside = 'resting' | 'domain stopped' | 'carrier stopped' | 'course stopped' | 'send paused'
+  | 'sender not confirmed' | 'sender stopped'
 
 /** One of ours. */
 export function setAside(db: Database, id: number, owner: string, why: SetAside): void {
@@ -258,6 +266,17 @@ export function releaseCarrier(db: Database, at: Instant): void {
     UPDATE outbox SET go_at = max(planned_at, ?), reason = NULL WHERE status = 'queued' AND go_at IS NULL
     AND reason = 'carrier stopped'`).run(at)
 }
+
+/** What waits for a sender is looked at anew: it may be another by now, or confirmed. */
+export function releaseSenders(db: Database, at: Instant): void {
+  prepare(db, `
+    UPDATE outbox SET go_at = max(planned_at, ?), reason = NULL WHERE status = 'queued' AND go_at IS NULL
+    AND reason IN ('sender not confirmed', 'sender stopped')`).run(at)
+}
+
+/** How many wait for a sender. */
+export const waitingForSenders = (db: Database): number => prepare<{ n: number }>(db, `
+  SELECT count(*) AS n FROM outbox WHERE status = 'queued' AND go_at IS NULL AND reason IN ('sender not confirmed', 'sender stopped')`).get()!.n
 
 /** What waits to leave of a course that its owner stops. */
 export function setCourseAside(db: Database, courseId: number): void {

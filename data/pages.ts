@@ -76,6 +76,13 @@ export function findPageVersion(db: Database, versionId: number): PublishedPage 
   return row && parseVersion(row)
 }
 
+export function findPageVersionByNumber(db: Database, pageId: number, number: number): PublishedPage | undefined {
+  const row = prepare<RawVersion>(
+    db, `SELECT ${VERSION} FROM page_versions v JOIN pages p ON p.id = v.page_id WHERE v.page_id = ? AND v.number = ?`,
+  ).get(pageId, number)
+  return row && parseVersion(row)
+}
+
 /** What the public sees of all pages. */
 export function publishedVersions(db: Database): PublishedPage[] {
   return prepare<RawVersion>(db, `
@@ -110,6 +117,11 @@ export function insertPageVersion(
     RETURNING id, number`).get({ pageId, content: JSON.stringify(content), messages: JSON.stringify(messages), at })!
   prepare(db, 'UPDATE pages SET version_id = ? WHERE id = ?').run(row.id, pageId)
   return row
+}
+
+/** The public sees that version again. */
+export function showPage(db: Database, pageId: number, versionId: number): void {
+  prepare(db, 'UPDATE pages SET version_id = ? WHERE id = ?').run(versionId, pageId)
 }
 
 export function setPageMessages(db: Database, versionId: number, messages: PageMessages): void {

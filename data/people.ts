@@ -69,6 +69,13 @@ export function nameInMail(db: Database, id: number): string {
   return prepare<string>(db, `SELECT CASE name_typed WHEN 1 THEN '' ELSE first_name END FROM people WHERE id = ?`).pluck().get(id) as string
 }
 
+/** How many of them emails cannot call by name. */
+export function countNameless(db: Database, where: SqlCondition): number {
+  return db.prepare<unknown[], number>(`
+    SELECT count(*) FROM people p WHERE p.gone IS NULL AND (p.name_typed = 1 OR trim(p.first_name) = '') AND ${where.sql}`).pluck()
+    .get(...where.values)!
+}
+
 export function setZone(db: Database, id: number, zone: string | null): void {
   prepare(db, 'UPDATE people SET zone = ? WHERE id = ?').run(zone, id)
 }

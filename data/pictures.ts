@@ -4,8 +4,8 @@ import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { prepare } from './connection'
 
-/** The width that stands for the cut in which an address is shared. */
-const SHARED = 0
+/** What stands in the place of a width: the cut in which an address is shared, and the form that mail programs show. */
+const FORMS = { share: 0, mail: -1 } as const
 
 interface Raw extends Omit<PictureView, 'widths'> { widths: string }
 
@@ -21,11 +21,16 @@ export function picturesByIds(db: Database, ids: readonly number[]): PictureView
       ORDER BY p.id`).all(JSON.stringify(ids)).map(row => ({ ...row, widths: JSON.parse(row.widths) as number[] }))
 }
 
-export function contentOfPicture(db: Database, id: number, size: number | 'share'): Uint8Array | undefined {
+export function contentOfPicture(db: Database, id: number, size: number | keyof typeof FORMS): Uint8Array | undefined {
   return prepare<{ content: Uint8Array }>(db, 'SELECT content FROM picture_sizes WHERE picture_id = ? AND width = ?').get(
-    id, size === 'share' ? SHARED : size,
+    id, typeof size === 'number' ? size : FORMS[size],
   )?.content
 }
+
+/** In bytes, as mail programs fetch it; before it was made for them, the largest of its sizes. */
+export const mailWeightOf = (db: Database, id: number): number => prepare<{ bytes: number | null }>(db, `
+  SELECT coalesce(max(CASE WHEN width = ${FORMS.mail} THEN length(content) END), max(CASE WHEN width > 0 THEN length(content) END)) AS bytes
+  FROM picture_sizes WHERE picture_id = ?`).get(id)?.bytes ?? 0
 
 export interface NewPicture {
   name: string, width: number, height: number, sizes: { width: number, content: Uint8Array }[], share: Uint8Array, at: Instant,
@@ -35,10 +40,15 @@ export function insertPicture(db: Database, { name, width, height, sizes, share,
   const id = Number(
     prepare(db, 'INSERT INTO pictures (name, width, height, created_at) VALUES (?, ?, ?, ?)').run(name, width, height, at).lastInsertRowid,
   )
-  for (const size of [...sizes, { width: SHARED, content: share }]) {
+  for (const size of [...sizes, { width: FORMS.share, content: share }]) {
     prepare(db, 'INSERT INTO picture_sizes (picture_id, width, content) VALUES (?, ?, ?)').run(id, size.width, size.content)
   }
   return id
+}
+
+/** The form for mail programs, which is made when one is first asked for. */
+export function keepMailPicture(db: Database, id: number, content: Uint8Array): void {
+  prepare(db, 'INSERT OR IGNORE INTO picture_sizes (picture_id, width, content) VALUES (?, ?, ?)').run(id, FORMS.mail, content)
 }
 
 /** A picture of one workspace in another, with all its sizes; one that is there already, to the last byte, is used again. */

@@ -6,7 +6,7 @@ import { migrate } from './migrate'
 
 /** In the order in which a reader would meet them; blobs and words of emails stay behind, a rehearsal shows neither. */
 const COPIED = [
-  'lists', 'tags', 'fields', 'named_sources', 'touches', 'segments', 'links', 'rules', 'rules_change', 'hooks_in', 'hooks_out',
+  'senders', 'lists', 'tags', 'fields', 'named_sources', 'touches', 'segments', 'links', 'rules', 'rules_change', 'hooks_in', 'hooks_out',
   'pages', 'page_versions', 'offers', 'offer_versions', 'coupons', 'message_links', 'courses', 'course_ways_in', 'course_ways_in_lists',
 ]
 const WORKSPACE =
@@ -34,10 +34,12 @@ export function copyInMemory(from: Database): Buffer {
     prepare(to, 'DELETE FROM rules_change').run()
     for (const table of COPIED) copyRows(from, to, table, '*')
     copyRows(from, to, 'workspace', '*')
-    copyRows(from, to, 'messages', `*, '' AS html, '' AS text`)
+    copyRows(from, to, 'messages', `*, '[]' AS html, '[]' AS text`)
     copyRows(from, to, 'course_versions', '*', 'WHERE id IN (SELECT version_id FROM courses)')
     prepare(to, `UPDATE workspace SET ${WORKSPACE} WHERE id = 1`).run()
     prepare(to, 'UPDATE links SET check_due_at = NULL').run()
+    // What is rehearsed does not wait for a code.
+    prepare(to, 'UPDATE senders SET confirmed_at = 0, code = NULL, service_url = NULL, stopped_reason = NULL, stopped_at = NULL').run()
     prepare(to, 'UPDATE courses SET moving_at = NULL, moving_event_id = NULL').run()
     prepare(to, 'INSERT INTO practice_clock (id, now_at, target_at) VALUES (1, 0, 0)').run()
   })()

@@ -15,6 +15,7 @@ const THERE: Record<ThingKind, string> = {
   hookIn: 'SELECT 1 FROM hooks_in WHERE id = ? AND ended_at IS NULL',
   hookOut: 'SELECT 1 FROM hooks_out WHERE id = ? AND ended_at IS NULL',
   rule: 'SELECT 1 FROM rules WHERE id = ? AND ended_at IS NULL',
+  part: 'SELECT 1 FROM email_parts WHERE id = ? AND gone_at IS NULL',
 }
 
 /** What a thing is called, of those whose name stands in their own row. */

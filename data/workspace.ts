@@ -2,6 +2,7 @@
 import type { ConsentRule } from '#core/people/country'
 import type { OddAddressRule } from '#core/people/oddAddress'
 import { ALWAYS, type WeekHours } from '#core/time/hours'
+import { DEFAULT_LOOK, type EmailLook } from '#core/message/look'
 import type { Instant } from '#core/time/zone'
 import type { Mode } from '#core/views/frame'
 import type { WorkspaceSettings } from '#core/views/settings'
@@ -22,10 +23,11 @@ export interface WorkspaceRow extends WorkspaceSettings {
 /** Undefined in a file whose workspace has not been made yet. */
 export function findWorkspace(db: Database): WorkspaceRow | undefined {
   return keepSteady(db, 'workspace', () => prepare<WorkspaceRow>(db, `
-    SELECT mode, key, name, zone, sender_name AS senderName, sender_address AS senderAddress, postal_address AS postalAddress,
-      smtp_url AS smtpUrl, currency, carrier_state AS carrierState, carrier_reason AS carrierReason, carrier_since_at AS carrierSinceAt,
-      carrier_pause_until_at AS carrierPauseUntilAt, created_at AS createdAt
-    FROM workspace WHERE id = 1`).get())
+    SELECT w.mode, w.key, w.name, w.zone, coalesce(s.name, '') AS senderName, coalesce(s.address, '') AS senderAddress,
+      w.postal_address AS postalAddress, w.smtp_url AS smtpUrl, w.currency, w.carrier_state AS carrierState,
+      w.carrier_reason AS carrierReason, w.carrier_since_at AS carrierSinceAt, w.carrier_pause_until_at AS carrierPauseUntilAt,
+      w.created_at AS createdAt
+    FROM workspace w LEFT JOIN senders s ON s.id = w.sender_id WHERE w.id = 1`).get())
 }
 
 export function workspaceOf(db: Database): WorkspaceRow {
@@ -40,14 +42,22 @@ export function insertWorkspace(db: Database, row: Pick<WorkspaceRow, 'mode' | '
   )
 }
 
-export function updateWorkspace(db: Database, settings: WorkspaceSettings): void {
-  prepare(db, `
-    UPDATE workspace SET name = ?, zone = ?, sender_name = ?, sender_address = ?, postal_address = ?, smtp_url = ?, currency = ?
-    WHERE id = 1`)
-    .run(
-      settings.name, settings.zone, settings.senderName, settings.senderAddress, settings.postalAddress, settings.smtpUrl,
-      settings.currency,
-    )
+/** Who its emails are from stands elsewhere (data/senders.ts). */
+export function updateWorkspace(db: Database, settings: Omit<WorkspaceSettings, 'senderName' | 'senderAddress'>): void {
+  prepare(db, 'UPDATE workspace SET name = ?, zone = ?, postal_address = ?, smtp_url = ?, currency = ? WHERE id = 1')
+    .run(settings.name, settings.zone, settings.postalAddress, settings.smtpUrl, settings.currency)
+}
+
+/** How its designed emails look. */
+export function emailLook(db: Database): EmailLook {
+  return keepSteady(db, 'email look', () => {
+    const { look } = prepare<{ look: string | null }>(db, 'SELECT email_look AS look FROM workspace WHERE id = 1').get()!
+    return look === null ? DEFAULT_LOOK : JSON.parse(look) as EmailLook
+  })
+}
+
+export function setEmailLook(db: Database, look: EmailLook): void {
+  prepare(db, 'UPDATE workspace SET email_look = ? WHERE id = 1').run(JSON.stringify(look))
 }
 
 /** When emails may leave: a week of half-hours. */

@@ -4,11 +4,14 @@ import { saveSourceCosts } from '#usecases/arrive/costs'
 import { nameSource } from '#usecases/arrive/sources'
 import { startCourse } from '#usecases/courses/publish'
 import { bringCourse, courseTemplate } from '#usecases/courses/exchange'
+import { savePart } from '#usecases/know/emailParts'
 import { createCourse, saveCourse } from '#usecases/courses/save'
 import type { TagInput } from '#core/people/tag'
 import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
 import type { WorkspaceContext } from '#usecases/context'
 import { saveList, saveTag } from '#usecases/know/listsAndTags'
+import { makeMailKey, tellPracticeDns } from '#usecases/settings/mailDomains'
+import { saveSender } from '#usecases/settings/senders'
 import { saveSettings } from '#usecases/settings/workspace'
 import { foldSewCover } from './course'
 import { OFFERS, offers } from './offers'
@@ -43,6 +46,12 @@ export async function furnish(context: WorkspaceContext, begin: Instant, end: In
     ...BINDERY, senderName: 'Ines of Saltmarsh Bindery', senderAddress: 'ines@saltmarsh.example.com',
     postalAddress: 'Saltmarsh Bindery\nRua das Salinas 14\n2890-000 Alcochete, Portugal', currency: 'EUR', smtpUrl: null,
   })
+  saveSender(context, null, {
+    name: 'Saltmarsh Bindery, orders', address: 'orders@saltmarsh.example.com', replyTo: 'ines@saltmarsh.example.com', serviceUrl: null,
+    listIds: [], tagIds: [],
+  })
+  await makeMailKey(context, 'saltmarsh.example.com')
+  await tellPracticeDns(context, 'saltmarsh.example.com', { dkim: true, dmarc: 'quarantine', spf: true })
   const lettersId = saveList(context, null, {
     name: 'bench letters', publicName: 'Letters from the bench',
     description: 'A letter when something is worth telling: a technique, a mended book, a new class. Twice a month at most.', offered: true,
@@ -56,27 +65,30 @@ export async function furnish(context: WorkspaceContext, begin: Instant, end: In
   const kitTagId = tag('took: sheet kit', 'Asked for the printable sheet kit.', 'came for')
   const courseTagId = tag('wants: free course', 'Came for the course itself.', 'came for')
   const undecidedId = tag(
-    'undecided', 'Had three days and pressed nothing. Worth asking once more, then no longer.', 'interest',
+    'undecided', 'Had three days and clicked nothing. Worth asking once more, then no longer.', 'interest',
     { expiry: { kind: 'after', days: 30 } },
   )
   // Who likes something is undecided no more.
   const likes = { ...NOTHING_FOLLOWS, takes: [undecidedId] }
   const marks = {
     listId, kitTagId, courseTagId, undecidedId,
-    copticId: tag('likes: coptic', 'Pressed it in “Which book first?”.', 'interest', {
+    copticId: tag('likes: coptic', 'Clicked it in “Which book first?”.', 'interest', {
       colour: '#20506b', publicName: 'Coptic bindings', follows: likes,
     }),
-    longStitchId: tag('likes: long-stitch', 'Pressed it in “Which book first?”.', 'interest', {
+    longStitchId: tag('likes: long-stitch', 'Clicked it in “Which book first?”.', 'interest', {
       colour: '#8a6a12', publicName: 'Long-stitch and soft covers', follows: likes,
     }),
-    marblingId: tag('likes: marbling', 'Pressed it in “Which book first?”.', 'interest', {
+    marblingId: tag('likes: marbling', 'Clicked it in “Which book first?”.', 'interest', {
       colour: '#7a4a86', publicName: 'Marbled papers', follows: likes,
     }),
   }
-  const whenId = tag('joined [month]', 'Says when they came, by itself.', 'when')
+  const whenId = tag('joined [month]', 'Shows when they came. Added automatically.', 'when')
   const fieldIds = fields(context)
   const courseId = createCourse(context, 'Fold, Sew, Cover', 'kit')
-  saveCourse(context, courseId, 'Fold, Sew, Cover', foldSewCover(marks, `${context.baseUrl}/s/${OFFERS.journals}`))
+  const signatureId = savePart(context, null, { name: 'Signature', body: { type: 'doc', content: [{ type: 'paragraph', content: [
+    { type: 'text', text: 'Until Thursday,' }, { type: 'hardBreak' }, { type: 'placeholder', attrs: { field: 'sender_name', fallback: '' } },
+  ] }] } })
+  saveCourse(context, courseId, 'Fold, Sew, Cover', foldSewCover(marks, `${context.baseUrl}/s/${OFFERS.journals}`, signatureId))
   await startCourse(context, courseId)
   await whichBook(context, lettersId)
   await offers(context, {

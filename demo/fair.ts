@@ -78,7 +78,7 @@ export function segments(
   const who = (name: string, note: string, gets: Condition[], never: Condition[]) =>
     saveSegment(context, null, { name, note, condition: { kind: 'all', of: [{ kind: 'all', of: gets }, { kind: 'none', of: never }] } })
   const likes = (tagId: number): Condition => ({ kind: 'tag', tagId, since: null })
-  who('Knows what to bind next', 'Pressed one of the three, and still reads.', [
+  who('Knows what to bind next', 'Clicked one of the three, and still reads.', [
     { kind: 'any', of: [likes(copticId), likes(longStitchId), likes(marblingId)] },
     { kind: 'last-read', by: 'reader', within: { kind: 'last-days', days: 30 } },
   ], [])

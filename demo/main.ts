@@ -17,6 +17,7 @@ import { InputProblem, NotNow } from '#usecases/problem'
 import { publishedOfferAt } from '#usecases/views/publicOffers'
 import { purchaseOfOrder } from '#usecases/views/purchases'
 import { mustBeTaken, receiveWebhook } from '#usecases/offers/tell'
+import { weeklySummaryView } from '#usecases/views/weeklySummary'
 import { deskView, finishTodo, seeNotices } from '#usecases/know/todos'
 import { inventReader } from '#usecases/practice/inventReader'
 import { foundWorkspace } from '#usecases/settings/workspace'
@@ -50,7 +51,7 @@ async function main(): Promise<void> {
   const begin = end - DAYS * DAY
   foundWorkspace(db, { mode: 'practice', key: 'saltmarsh', ...BINDERY, at: begin })
   const context: DemoContext = { ...engineContextOn(db, settings, keysIn(settings.data), 'demo', async (headers, body) =>
-    mustBeTaken(receiveWebhook(context, headers, body))), stage() {} }
+    mustBeTaken(receiveWebhook(context, headers, body))), summaryOf: until => weeklySummaryView(context, until), stage() {} }
   const moveTo = async (at: number) => {
     moveClock(context, { by: 'to', at })
     await play(context, at)

@@ -123,8 +123,8 @@ export async function offers(context: WorkspaceContext, given: Given): Promise<v
     waiting: {
       ...newWaiting(), words: 'Twelve stools. Leave your address and hear of it in the order in which you came.', listIds: [lettersId],
       tagIds: [waitsTagId], turnHours: 24,
-      confirm: email('Leather: was it you?', 'Shall I keep your place in the line?', 'One press, and you hear of the winter class.',
-        'Hello,', 'this address was typed where people wait for Leather and Board. If that was you, press below, and I write to you on the evening it opens.', ownButton('Yes, write to me'), 'Ines'),
+      confirm: email('Leather: was it you?', 'Shall I keep your place in the line?', 'One click, and you hear about the winter class.',
+        'Hello,', 'someone added this address to the waiting list for Leather and Board. If that was you, click below, and I will write to you on the evening it opens.', ownButton('Yes, write to me'), 'Ines'),
       opening: email('Leather: it is open', 'Leather and Board is open, and it is your turn', 'Twelve stools, and one of them may be yours until tomorrow.',
         'Hello {name|there},', 'you waited for the winter class. The door is open: for a day I tell nobody after you before you have had a look.', ownButton('Have a look'), 'Ines'),
     },

@@ -76,17 +76,17 @@ async function kitPage(
         id: 'b1', wording: 'Send me the letters from the bench, too: a technique, a mended book, a new class. Twice a month at most.',
         required: false, listIds: [lettersId], tagIds: [],
       }],
-      consentWording: 'You get the kit and the five letters of the free course. One press ends them, at any time.',
+      consentWording: 'You get the kit and the five letters of the free course. One click stops them, at any time.',
     },
     listIds: [listId],
     tagIds: [kitTagId, whenId],
     confirming: {
       ...confirming, who: 'everybody',
-      mail: email('Sheet kit: was it you?', 'Your twelve sheets are waiting', 'One press, and they are yours.',
-        'Hello {name|there},', 'somebody asked for the sheet kit with this address. If it was you, press the button, and the sheets come at once. If it was not, let this letter lie: nothing else will come.', ownButton('Yes, send me the sheets'), 'Ines, at the bench'),
+      mail: email('Sheet kit: was it you?', 'Your twelve sheets are waiting', 'One click, and they are yours.',
+        'Hello {name|there},', 'someone asked for the sheet kit with this address. If it was you, click the button, and the sheets come at once. If it was not, ignore this letter, and nothing else will come.', ownButton('Yes, send me the sheets'), 'Ines, at the bench'),
       reminder: { subject: line('Shall we keep the sheets for you?'), afterHours: 24 },
       waitHeadline: 'Now look into your mailbox',
-      waitText: words('A short letter is on its way. Press the button in it, and the sheets come at once; without it nothing will come.'),
+      waitText: words('A short letter is on its way. Click the button in it, and the sheets come at once.'),
     },
     promised: {
       ...newPromised(file.id, file.name),
@@ -113,7 +113,7 @@ function coursePage({ listId, courseTagId, whenId }: Given): PageContent {
     sections: sections(
       ['headline', { text: 'Fold, Sew, Cover', under: 'A free course by email for people who have never bound anything.' }],
       ['text', { text: words(
-        'Five letters in a week; each asks for half an hour, a table and good light. It begins the moment you press the button and ends with a book in your hand.',
+        'Five letters in a week; each asks for half an hour, a table and good light. It begins the moment you click the button and ends with a book in your hand.',
       ) }],
       ['steps', { title: 'The week', list: numbered(
         '**Fold.** Twelve sheets, four gatherings, one bone folder or the back of a spoon.',
@@ -151,7 +151,7 @@ function chooserPage({ lettersId, whenId, copticId, longStitchId, marblingId }: 
     ),
     form: {
       ...newForm(), firstName: 'may', oneByOne: true, buttonLabel: 'Tell me my book',
-      consentWording: 'You get your answer and the letters from the bench, twice a month at most. Each can be the last: one press.',
+      consentWording: 'You get your answer and the letters from the bench, twice a month at most. You can leave with one click.',
       asks: [
         {
           id: 'a1', kind: 'choice', label: 'What is going to live in it?', required: true, many: false,

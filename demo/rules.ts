@@ -21,11 +21,11 @@ export async function rules(context: WorkspaceContext, { lettersId, freeCourseId
     saveRule(context, null, { ...newRule(when, then), who, often, note })
 
   await save(
-    'The stall at the fair costs a day. This says what it brings.', { kind: 'opted-in', thingId: null },
-    [{ kind: 'give-tag', tagId: tag('met at the stall', 'Came by the flyer of the workshop.', 'came for') }],
+    'The stall at the fair costs a day. This shows what it brings.', { kind: 'opted-in', thingId: null },
+    [{ kind: 'give-tag', tagId: tag('met at the stall', 'Came through the workshop flyer.', 'came for') }],
     only({ kind: 'brought', by: 'first', source: { kind: 'named', word: 'workshop-flyer' } }),
   )
-  await save('Who takes home a second thing means it. A thank-you, once.', { kind: 'opted-in', thingId: chooser }, [
+  await save('People who take a second thing mean it. Thank them, once.', { kind: 'opted-in', thingId: chooser }, [
     { kind: 'score', points: 5 },
     { kind: 'email', listId: lettersId, messageId: null, content: email(
       'A second thing', 'You came back for another sheet, {name|reader}', 'Only to say that I noticed', 'Hello {name|again},',
@@ -41,7 +41,7 @@ export async function rules(context: WorkspaceContext, { lettersId, freeCourseId
     ) },
   ], EVERYBODY, { kind: 'every', days: 90 })
   await save(
-    'The printed kit is the first cut with the knife: they have begun.',
+    'People who print the kit have begun.',
     { kind: 'clicked', thingId: by(parts.links, 'Print the sheet kit') },
     [{ kind: 'score', points: 2 }, { kind: 'give-tag', tagId: tag('has printed', 'Opened the sheets to print them.', 'progress') }],
   )
@@ -62,18 +62,18 @@ export async function rules(context: WorkspaceContext, { lettersId, freeCourseId
     [{ kind: 'todo', text: 'Ask whether something was unclear', days: 1, helper: 'Nuno' }], EVERYBODY, { kind: 'every', days: 30 },
   )
   await save(
-    'Who gets money back hears no more of it, and hears from me.', { kind: 'refunded', thingId: leather },
+    'After a refund they hear no more about it, and hear from me.', { kind: 'refunded', thingId: leather },
     [{ kind: 'no-more', offerId: leather }, { kind: 'todo', text: 'Ask what was missing', days: 2, helper: '' }],
   )
   await save(
-    'I want to know the few who read everything while they do.', { kind: 'reached-score', thingId: null, points: 40 },
-    [{ kind: 'notice', text: 'Warm: a good moment for a personal line', email: 'daily' }], EVERYBODY, { kind: 'every', days: 90 },
+    'I want to know about keen readers while they are keen.', { kind: 'reached-score', thingId: null, points: 40 },
+    [{ kind: 'notice', text: 'Getting interested: a good moment for a personal line', email: 'daily' }], EVERYBODY, { kind: 'every', days: 90 },
   )
   await save(
-    'Before anybody rests I write them one honest letter; this finds them.', { kind: 'became-silent', thingId: null, days: 30 },
+    'Before people rest, I write them one honest letter. This finds them.', { kind: 'became-silent', thingId: null, days: 30 },
     [{ kind: 'give-tag', tagId: tag('gone quiet', 'Thirty days without a reader open or a click.', 'progress') }],
   )
-  await save('A birthday is the one day on which a letter without any reason is right.', {
+  await save('A birthday is the one day for a letter without a reason.', {
     kind: 'date-arrived', thingId: birthdayFieldId, days: 0, yearly: true,
   }, [
     { kind: 'email', listId: lettersId, messageId: null, content: email(

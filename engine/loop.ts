@@ -94,7 +94,7 @@ export class Engine {
     this.#beat()
     this.#keepOpen()
     const swept = sweepLeases(context)
-    if (swept.givenBack + swept.repeats > 0) this.#log.info(swept, 'leases that ran out were taken back')
+    if (swept.givenBack + swept.repeats > 0) this.#log.info(swept, 'expired leases were released')
     const until = context.mode === 'practice' ? practiceClock(context.db)!.targetAt : context.clock.now()
     await play(context, until, {
       outside,

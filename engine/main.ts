@@ -14,6 +14,7 @@ import { engineAnswers, socketPath } from '#runtime/wake'
 import type { EngineContext } from '#usecases/context'
 import { completePages } from '#usecases/arrive/pages'
 import { mustBeTaken, receiveWebhook } from '#usecases/offers/tell'
+import { weeklySummaryView } from '#usecases/views/weeklySummary'
 import { recover } from '#usecases/sending/leases'
 import { Engine } from './loop'
 import { openWhenReady } from './waiting'
@@ -81,6 +82,7 @@ function contextIn(settings: Settings, owner: string): EngineContext | null {
   const context: EngineContext = {
     ...engineContextOn(db, settings, keysIn(settings.data), owner, async (headers, body) =>
       mustBeTaken(receiveWebhook(context, headers, body))),
+    summaryOf: until => weeklySummaryView(context, until),
     stage: (stage, outboxId) => log.debug({ stage, outboxId }, 'email'),
     trouble: (what, error) => log.error({ err: error }, what),
   }

@@ -25,7 +25,7 @@ export class Troubles {
     const kind = trouble?.kind ?? 'failed'
     const open = this.#open.get(lane)
     if (open?.kind === kind) return
-    const said = trouble?.sentence ?? `Something unforeseen went wrong: ${error instanceof Error ? error.message : String(error)}`
+    const said = trouble?.sentence ?? `Something unexpected went wrong: ${error instanceof Error ? error.message : String(error)}`
     this.#open.set(lane, { kind, said, at: open?.at ?? this.#context.system.now() })
     this.#log.error({ lane, err: error }, said)
   }

@@ -1,9 +1,13 @@
 /** Opens a workspace and chooses its clock and ports: stand-ins in practice, the outside in live. */
 import { createCaller } from '#adapters/caller'
+import { createEmailSigner } from '#adapters/dkim'
 import { createLinkChecker } from '#adapters/linkChecker'
 import { allowsInside } from '#data/hooks'
+import { practiceDns } from '#data/senders'
 import { createPracticeCaller } from '#standins/caller'
 import { createPracticeLinkChecker } from '#standins/linkChecker'
+import { createPracticeResolver } from '#standins/resolver'
+import { createResolver } from '#adapters/resolver'
 import { randomBytes } from 'node:crypto'
 import { existsSync } from 'node:fs'
 import { dirname, join } from 'node:path'
@@ -13,6 +17,7 @@ import { createSigner } from '#adapters/signer'
 import { isThrowawayDomain } from '#adapters/throwaway'
 import { createSmtpCarrier } from '#adapters/smtp'
 import type { Carrier, Clock } from '#core/ports'
+import type { WeeklySummary } from '#core/summary/email'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { databaseTrouble, leaveCheckpointsToOthers, openDatabase } from '#data/connection'
@@ -76,8 +81,12 @@ export function contextOn(db: Database, settings: Settings, keys: Keys, wake: ()
     db,
     mode,
     clock,
+    system: systemClock,
     composer: createComposer(),
     pictures: createPictureMaker(),
+    emailSigner: createEmailSigner(),
+    resolver: mode === 'practice' ? createPracticeResolver(name => practiceDns(db, name)) : createResolver(),
+    linkChecker: mode === 'practice' ? createPracticeLinkChecker() : createLinkChecker(),
     isThrowaway: isThrowawayDomain,
     signer,
     get checkout() {
@@ -105,37 +114,51 @@ export function engineContextOn(db: Database, settings: Settings, keys: Keys, ow
     caller: context.mode === 'practice'
       ? createPracticeCaller()
       : createCaller({ system: systemClock, allowInside: () => allowsInside(db) }),
-    linkChecker: context.mode === 'practice' ? createPracticeLinkChecker() : createLinkChecker(),
     carrier: context.mode === 'practice' ? createMailbox({ deliver: mail => deliverMail(db, mail) }) : liveCarrier(db, settings),
+    summaryOf: null as ((until: Instant) => WeeklySummary) | null,
     readers: context.mode === 'practice' ? createReaders(workspaceOf(db).key) : null,
-    system: systemClock,
     owner,
     breathe: () => new Promise<void>(resolve => setTimeout(resolve, BREATH_MS)),
   }
 }
 
-/** SMTP to wherever the settings point now: a changed address counts from the next email on. */
+/** So many mail servers are spoken to at a time: the workspace's, and those of senders. */
+const MOST_SERVICES = 8
+
+/** SMTP to wherever the sender, or the settings, point now: a changed address counts from the next email on. */
 function liveCarrier(db: Database, settings: Settings): Carrier {
-  let current: { url: string, carrier: Carrier } | null = null
+  /** By their addresses, what was used last at the end. */
+  const carriers = new Map<string, Carrier>()
+  function carrierTo(url: string): Carrier {
+    const carrier = carriers.get(url) ?? createSmtpCarrier({
+      url, name: new URL(settings.baseUrl).hostname, width: () => connectionsNow(db), messages: () => sendingPace(db).messages,
+      onUtf8: takes => learnTakesUtf8(db, takes),
+    })
+    carriers.delete(url)
+    carriers.set(url, carrier)
+    return carrier
+  }
+  /** Those that nothing is handed to any more: their settings were changed. */
+  async function leaveOld(): Promise<void> {
+    for (const [url, carrier] of [...carriers].slice(0, Math.max(0, carriers.size - MOST_SERVICES))) {
+      carriers.delete(url)
+      await carrier.close()
+    }
+  }
   return {
     get width() {
       return connectionsNow(db)
     },
     knowsRepeats: false,
     async handOver(mail, source) {
-      const url = settings.smtpUrl ?? workspaceOf(db).smtpUrl
+      const url = mail.service?.url ?? settings.smtpUrl ?? workspaceOf(db).smtpUrl
       if (!url) return { kind: 'refused', answer: { stage: 'sign-in', code: 530, text: 'No mail server is set' } }
-      if (current?.url !== url) {
-        await current?.carrier.close()
-        current = { url, carrier: createSmtpCarrier({
-          url, name: new URL(settings.baseUrl).hostname, width: () => connectionsNow(db), messages: () => sendingPace(db).messages,
-          onUtf8: takes => learnTakesUtf8(db, takes),
-        }) }
-      }
-      return current.carrier.handOver(mail, source)
+      const carrier = carrierTo(url)
+      await leaveOld()
+      return carrier.handOver(mail, source)
     },
     async close() {
-      await current?.carrier.close()
+      for (const carrier of carriers.values()) await carrier.close()
     },
   }
 }

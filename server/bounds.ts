@@ -57,20 +57,20 @@ export function measure(value: unknown, limits: Limits): Measured {
     const { value, path, name, depth } = next
     nodes++
     if (typeof value !== 'object' || value === null) continue
-    if (depth > MOST_DEPTH) return out(path, 'This is nested deeper than anything that fits in here.')
+    if (depth > MOST_DEPTH) return out(path, 'This is nested too deeply.')
     const at = (key: string) => path === '' ? key : `${path}.${key}`
     if (Array.isArray(value)) {
       const most = limits.get(name) ?? MOST_ITEMS
       if (value.length > most) {
         return out(path, `At most ${most.toLocaleString('en-GB')} fit in here; ${value.length.toLocaleString('en-GB')} came.`)
       }
-      if (nodes + waiting.length + value.length > MOST_NODES) return out(path, 'This is more than fits into one request.')
+      if (nodes + waiting.length + value.length > MOST_NODES) return out(path, 'This is too large for one request.')
       for (const [n, one] of value.entries()) waiting.push({ value: one, path: at(String(n)), name, depth: depth + 1 })
       continue
     }
     const keys = Object.keys(value)
     if (keys.length > MOST_KEYS || nodes + waiting.length + keys.length > MOST_NODES) {
-      return out(path, 'This is more than fits into one request.')
+      return out(path, 'This is too large for one request.')
     }
     for (const key of keys) waiting.push({ value: (value as Record<string, unknown>)[key], path: at(key), name: key, depth: depth + 1 })
   }

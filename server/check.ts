@@ -13,7 +13,7 @@ const MOST_FIELDS = 2000
 export function readBody(text: string, type: string): unknown {
   if (text === '') return {}
   if (/^application\/x-www-form-urlencoded\b/i.test(type)) {
-    if (text.split('&', MOST_FIELDS + 1).length > MOST_FIELDS) throw new Refused(413, 'That is more than fits into one request.')
+    if (text.split('&', MOST_FIELDS + 1).length > MOST_FIELDS) throw new Refused(413, 'That is too large for one request.')
     return Object.fromEntries(new URLSearchParams(text))
   }
   try {

@@ -18,8 +18,8 @@ const OTHERS: ThingKind[] = ['page', 'link', 'course', 'offer', 'segment', 'hook
 const named = (fields: Record<string, Joi.Schema>) =>
   Joi.object().pattern(/^\d{1,6}$/, Joi.object({ name: text(120).required(), ...fields })).default({})
 const portable = Joi.object<PortableCourse>({
-  format: Joi.valid(COURSE_FORMAT).required().messages({ '*': 'This is not a course of ours.' }),
-  version: Joi.valid(1, COURSE_VERSION).required().messages({ '*': 'This course was written by a newer version than this one.' }),
+  format: Joi.valid(COURSE_FORMAT).required().messages({ '*': 'This file is not a course exported from here.' }),
+  version: Joi.valid(1, COURSE_VERSION).required().messages({ '*': 'This course was exported by a newer version.' }),
   name: text(120).required(), reason: text(400).default(''),
   names: Joi.object({
     list: named({ publicName: text(120).required(), description: text(1000).required() }), tag: named({}),

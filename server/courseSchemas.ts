@@ -6,20 +6,22 @@ import type { Limits } from '#core/sending/quota'
 import { AGAIN, type CourseDraft } from '#core/sequence/draft'
 import { MOST_OUTLINED } from '#core/sequence/outline'
 import { REACTS_ON } from '#core/sequence/program'
+import type { SummaryRule } from '#core/summary/rule'
 import type { WeekHours } from '#core/time/hours'
 import { isDate, isLocalTime } from '#core/time/zone'
 import { condition } from './peopleSchemas'
 import { actionsOf, occasion } from './ruleSchemas'
 import type { WhoAsked } from '#core/views/courseNumbers'
 import type { CourseBeginning, Include, Mender } from '#core/views/course'
-import { id, line, messageContent, text } from './schemas'
+import { line, messageContent } from './messageSchemas'
+import { id, text } from './schemas'
 
 export const newStepId = () => randomUUID().slice(0, 8)
 
 export const localTime = Joi.string().custom((value: string, helpers) => isLocalTime(value) ? value : helpers.error('any.invalid'))
   .messages({ 'any.invalid': 'A time looks like 08:00.' })
 export const localDate = Joi.string().custom((value: string, helpers) => isDate(value) ? value : helpers.error('any.invalid'))
-  .messages({ 'any.invalid': 'Choose a date of the calendar.' })
+  .messages({ 'any.invalid': 'Choose a date.' })
 const weekHours = Joi.string().pattern(/^[01]{336}$/)
 const from = Joi.valid('previous', 'joining').required()
 /** How a date comes round; that the date itself does not count can only be said of one that does. */
@@ -122,10 +124,14 @@ export const courseInput = Joi.object<{ name: string, draft: CourseDraft }>({
   draft: courseDraft.required(),
 })
 
+export const summaryInput = Joi.object<SummaryRule>({
+  on: Joi.boolean().required(), weekday: Joi.number().integer().min(1).max(7).required(), time: localTime.required(),
+})
+
 export const sendingHoursInput = Joi.object<{ hours: WeekHours }>({ hours: weekHours.required() })
 
 const most = (n: number) =>
-  Joi.number().integer().min(1).max(n).allow(null).required().messages({ '*': `From 1 to ${n}, or nothing for as many as there are.` })
+  Joi.number().integer().min(1).max(n).allow(null).required().messages({ '*': `From 1 to ${n}, or nothing for no limit.` })
 export const sendingLimitsInput = Joi.object<Limits>({
   gapMinutes: Joi.number().integer().min(0).max(10_080).required().messages({ '*': 'From 0 minutes to a week.' }), aDay: most(50),
   aWeek: most(200), tooMany: Joi.valid('wait', 'drop').required(),

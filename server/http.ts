@@ -127,7 +127,7 @@ async function bodyOf<Body>(event: H3Event, schema: Joi.ObjectSchema<Body> | und
   if (isReading(event)) return undefined as Body
   const isLarge = schema !== undefined && isCheckedElsewhere(schema)
   const bytes = await bodyWithin(event, isOpen ? MOST_FROM_STRANGERS : isLarge ? MOST_BYTES : MOST_ELSEWHERE)
-  if (bytes === null) throw new Refused(413, 'That is more than fits into one request.')
+  if (bytes === null) throw new Refused(413, 'That is too large for one request.')
   if (!schema) return undefined as Body
   const type = getHeader(event, 'content-type') ?? ''
   // Nothing so large is even read in here: others would wait for it.
@@ -137,7 +137,7 @@ async function bodyOf<Body>(event: H3Event, schema: Joi.ObjectSchema<Body> | und
   const { nodes, outOfBounds } = measure(raw, limitsOf(schema))
   if (outOfBounds) throw new InputProblem([outOfBounds])
   if (nodes <= MOST_HERE) return checked(schema, raw)
-  if (!isLarge) throw new Refused(413, 'That is more than fits into one request.')
+  if (!isLarge) throw new Refused(413, 'That is too large for one request.')
   return await checkElsewhere(schema, { raw })
 }
 
@@ -159,5 +159,5 @@ const isReading = (event: H3Event) => event.method === 'GET' || event.method ===
 /** A changing request must come from a page of ours: the browser says so itself. */
 function checkOrigin(event: H3Event): void {
   const origin = getHeader(event, 'origin')
-  if (!origin || URL.parse(origin)?.host !== hostOf(event)) throw new Refused(403, 'This request did not come from a page of ours.')
+  if (!origin || URL.parse(origin)?.host !== hostOf(event)) throw new Refused(403, 'This request did not come from our own pages.')
 }

@@ -10,7 +10,7 @@ const id = Joi.number().integer().positive()
 const ids = Joi.array().items(id).unique().max(200).required()
 const words = (most: number) => Joi.string().allow('').max(most).required().messages({ 'string.max': `At most ${most} letters fit here.` })
 const date = Joi.string().required().custom((day: string, helpers) => isDate(day) ? day : helpers.error('any.invalid'))
-  .messages({ '*': 'Choose a date of the calendar.' })
+  .messages({ '*': 'Choose a date.' })
 
 export const uploadQuery = Joi.object<UploadQuery>({
   name: Joi.string().max(200).default('people.csv'),

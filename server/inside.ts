@@ -15,6 +15,6 @@ interface Known {
 export async function askIfInside(field: string, url: string | null, { kept, meant }: Known): Promise<void> {
   if (url === null || meant || hostOf(url) === hostOf(kept) || !await leadsInside(url)) return
   throw new InputProblem([{
-    field: `${field}-inside`, problem: `${URL.parse(url)!.hostname} is this machine or within a private network. Is that what you mean?`,
+    field: `${field}-inside`, problem: `${URL.parse(url)!.hostname} is this machine or in a private network. Is that right?`,
   }])
 }

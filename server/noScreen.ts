@@ -22,7 +22,7 @@ export function refuse(event: H3Event, status: number, problem: string): string 
 
 /** What the router found for a path, whichever method was asked for. */
 interface MatchedRoute { path: string, handlers: Partial<Record<string, (event: H3Event) => unknown>> }
-const NOTHING_HERE = 'Nothing is at this address. It may have been mistyped, or what was here is gone.'
+const NOTHING_HERE = 'Nothing is at this address. It may be mistyped, or what was here no longer exists.'
 const METHODS = ['get', 'post', 'put', 'delete']
 
 /**
@@ -44,5 +44,5 @@ export async function answerWithoutScreen(event: H3Event, isScreen: (path: strin
 function notTaken(event: H3Event, methods: string[]) {
   const names = methods.flatMap(method => method === 'get' ? ['GET', 'HEAD'] : [method.toUpperCase()])
   setResponseHeader(event, 'allow', names.join(', '))
-  return refuse(event, 405, `This address takes ${names.join(', ')} and nothing else.`)
+  return refuse(event, 405, `This address accepts ${names.join(', ')} and nothing else.`)
 }

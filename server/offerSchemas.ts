@@ -14,7 +14,7 @@ import { address, id, insideMeant, text } from './schemas'
 
 /** A text is no amount: “49” could mean euros as well as cents. */
 const amount = Joi.number().strict().integer().min(0).max(MOST_AMOUNT).required()
-  .messages({ '*': 'An amount is a whole number of the currency’s smallest units, not below nothing.' })
+  .messages({ '*': 'An amount is a whole number of the currency’s smallest units, not below zero.' })
 const instant = Joi.number().integer().allow(null).required()
 const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most)
   .messages({ '*': `A whole number from ${least.toLocaleString('en-GB')} to ${most.toLocaleString('en-GB')}.` })
@@ -82,7 +82,7 @@ export const pastSalesQuery = Joi.object<{ bring: boolean, spec: SalesSpec | nul
       return Joi.attempt(JSON.parse(text), salesSpec) as SalesSpec
     }
     catch {
-      return helpers.message({ custom: 'What the columns hold cannot be read.' })
+      return helpers.message({ custom: 'The columns cannot be read.' })
     }
   }).allow(null).default(null),
 })

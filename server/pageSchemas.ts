@@ -12,7 +12,8 @@ import type { CourseBeginning } from '#core/views/course'
 import type { PageInput, PageBeginning } from '#core/views/pages'
 import { courseBeginning } from './courseSchemas'
 import { fieldTest } from './peopleSchemas'
-import { address, id, line, messageContent, ownMessageBody, pageText, richText, list, text } from './schemas'
+import { line, messageContent, ownMessageBody, pageText, richText, list } from './messageSchemas'
+import { address, id, text } from './schemas'
 
 export const ids = Joi.array().items(id).unique().max(100)
 /** Short words that tell parts of a page from one another; none is the name of a field that every form has. */
@@ -59,7 +60,10 @@ export const section = Joi.alternatives().conditional('.kind', {
 
 /** What any page of sections is drawn from. */
 export const drawn = {
-  theme: Joi.object({ type: oneOf(PAGE_TYPES), colour: oneOf(PAGE_COLOURS), width: oneOf(PAGE_WIDTHS), picture: oneOf(PICTURE_PLACES) })
+  theme: Joi.object({
+    type: oneOf(PAGE_TYPES), colour: oneOf(PAGE_COLOURS), width: oneOf(PAGE_WIDTHS), picture: oneOf(PICTURE_PLACES),
+    night: Joi.boolean().optional(),
+  })
     .required(),
   sections: Joi.array().items(section).unique('id').max(60).required(),
   meta: Joi.object({ title: text(120).required(), description: text(300).required(), pictureId: id.allow(null).required() }).required(),

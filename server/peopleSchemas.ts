@@ -24,7 +24,7 @@ const days = Joi.number().integer().min(0).max(3650).required().messages({ '*': 
 const country = Joi.string().custom((code: string, helpers) => isCountry(code) ? code : helpers.error('any.invalid'))
   .messages({ 'any.invalid': 'A country is a code of two letters, like PT.' })
 const date = Joi.string().custom((day: string, helpers) => isDate(day) ? day : helpers.error('any.invalid'))
-  .messages({ 'any.invalid': 'Choose a date of the calendar, like 2026-11-24.' })
+  .messages({ 'any.invalid': 'Choose a date, like 2026-11-24.' })
 const status = Joi.valid(...STATUSES)
 
 /* Conditions */
@@ -120,7 +120,7 @@ export const conditionShapes = [...SHAPES.values()]
 function readCondition(raw: unknown, depth = 0): Condition {
   const shape = SHAPES.get((raw as { kind?: unknown } | null)?.kind)
   if (!shape || depth > DEEPEST) {
-    throw new Error(shape ? 'The groups of a condition go too deep.' : 'This kind of condition is not known here.')
+    throw new Error(shape ? 'The groups of this condition are nested too deeply.' : 'This kind of condition is not known here.')
   }
   const part = Joi.attempt(raw, shape, { stripUnknown: true, errors: { wrap: { label: '“”', array: false } } }) as Condition
   return isGroup(part) ? { ...part, of: part.of.map(inner => readCondition(inner, depth + 1)) } : part

@@ -9,7 +9,8 @@ import type { HookInInput, HookOutInput } from '#core/views/hooks'
 import type { TodoInput } from '#core/views/desk'
 import type { Trying } from '#core/views/rules'
 import { condition, whichSend } from './peopleSchemas'
-import { address, id, messageContent, text } from './schemas'
+import { messageContent } from './messageSchemas'
+import { address, id, text } from './schemas'
 
 const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most)
   .messages({ '*': `A whole number from ${least.toLocaleString('en-GB')} to ${most.toLocaleString('en-GB')}.` })

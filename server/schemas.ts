@@ -1,9 +1,6 @@
 /** What may come in, described once. Words of the errors are for the person at the screen. */
 import Joi from 'joi'
-import { kindsThat, type EmailKind } from '#core/sending/kinds'
 import { isUnfinished, readAddress, type Allows } from '#core/message/webAddress'
-import type { Line, MessageContent, RichText } from '#core/message/content'
-import { PLACEHOLDER_FIELDS } from '#core/message/content'
 import { ODD_WAYS, type OddAddressRule } from '#core/people/oddAddress'
 import type { TagInput } from '#core/people/tag'
 import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
@@ -20,92 +17,14 @@ export const address = (allows: Allows) => text(2000).custom((value: string, hel
   return read.ok || isUnfinished(value) ? value : helpers.message({ custom: read.problem })
 })
 
-/* Rich text, as the editor writes it */
-
-/** The one of these whose type it is: so that what is wrong is told at its place, and not that it is none of them. */
-const byType = (...nodes: Joi.ObjectSchema[]) => nodes.reduce(
-  (all, node) => all.conditional(Joi.object({ type: node.extract('type') }).unknown(), { then: node }), Joi.alternatives())
-
-const mark = byType(
-  Joi.object({ type: Joi.valid('bold', 'italic').required() }),
-  Joi.object({
-    type: Joi.valid('link').required(), attrs: Joi.object({ href: address('any').required(), linkId: id.allow(null) }).required(),
-  }),
-)
-const textNode = Joi.object({
-  type: Joi.valid('text').required(), text: Joi.string().max(20_000).required(), marks: Joi.array().items(mark),
-})
-const placeholder = Joi.object({
-  type: Joi.valid('placeholder').required(),
-  attrs: Joi.object({ field: Joi.valid(...Object.keys(PLACEHOLDER_FIELDS)).required(), fallback: Joi.string().trim().max(80).required()
-    .messages({ 'string.empty': 'Say what stands there when the first name is not known.' }) }).required(),
-})
-const inline = byType(textNode, placeholder, Joi.object({ type: Joi.valid('hardBreak').required() }))
-const paragraph = Joi.object({ type: Joi.valid('paragraph').required(), content: Joi.array().items(inline) })
-const heading = Joi.object({
-  type: Joi.valid('heading').required(), attrs: Joi.object({ level: Joi.valid(2, 3).required() }).required(),
-  content: Joi.array().items(inline),
-})
-export const list = Joi.object({
-  type: Joi.valid('bulletList', 'orderedList').required(),
-  content: Joi.array().items(Joi.object({
-    type: Joi.valid('listItem').required(),
-    content: Joi.array().items(Joi.alternatives().conditional(Joi.object({ type: 'paragraph' }).unknown(), {
-      then: paragraph, otherwise: Joi.link('#list'),
-    })).required(),
-  })).required(),
-}).id('list')
-const button = Joi.object({
-  type: Joi.valid('button').required(),
-  attrs: Joi.object({
-    label: text(80).required(), url: address('web').required(), tagId: id.allow(null).required(), linkId: id.allow(null),
-    asks: Joi.boolean(),
-  }).required(),
-})
-export const richText = (blocks: Joi.ObjectSchema[]) => Joi.object({
-  type: Joi.valid('doc').required(), content: Joi.array().items(byType(...blocks)).required(),
-})
-export const line = Joi.array<Line>()
-  .items(Joi.alternatives(Joi.object({ type: Joi.valid('text').required(), text: Joi.string().max(500).required() }), placeholder)).max(40)
-
-export const messageContent = Joi.object<MessageContent>({
-  workingTitle: text(120).required(),
-  subject: line.required(),
-  preview: line.required(),
-  body: richText([paragraph, heading, list, button]).required() as Joi.ObjectSchema<RichText>,
-  sellsNothing: Joi.valid(true),
-})
-
-/** An email that leads to what it is for, by a button of its own. */
-const ownButton = Joi.object({ type: Joi.valid('ownButton').required(), attrs: Joi.object({ label: text(80).required() }).required() })
-export const ownMessageBody = richText([paragraph, heading, list, button, ownButton]).required() as Joi.ObjectSchema<RichText>
-
-export const pageText = richText([paragraph, heading, list])
-
-/** An email of a course, or one with a button of its own. */
-const anyMessage = messageContent.keys({ body: ownMessageBody })
-
-export const previewInput = Joi.object<{ content: MessageContent, listId: number | null, firstName: string, kind: EmailKind }>({
-  content: anyMessage.required(), listId: id.allow(null).empty('').default(null), firstName: text(80).required(),
-  kind: Joi.valid(...kindsThat(kind => kind.to === 'subscriber')).required(),
-})
-
-/** The same from a form, which carries the email as text. */
-export const previewForm = previewInput.keys({
-  content: Joi.string().required().custom((text: string, helpers) => {
-    try {
-      return Joi.attempt(JSON.parse(text), anyMessage.required())
-    }
-    catch (error) {
-      return helpers.message({ custom: (error as Error).message })
-    }
-  }),
-})
-
 export const findQuery = Joi.object<{ text: string }>({ text: Joi.string().allow('').max(200).default('') })
 export const acrossInput = Joi.object<{ replace: boolean | null }>({ replace: Joi.boolean().allow(null).required() })
 export const setupInput = Joi.object<{ hidden: boolean }>({ hidden: Joi.boolean().required() })
 export const nameInput = Joi.object<{ name: string }>({ name: text(120).required() })
+
+/** Another version that the public shall see. */
+const versionNumber = Joi.number().integer().positive().max(1e9).allow(null).required()
+export const shownInput = Joi.object<{ from: number | null, to: number | null }>({ from: versionNumber, to: versionNumber })
 
 /* Lists, tags */
 
@@ -133,7 +52,7 @@ export const tagInput = Joi.object<TagInput>({
 /** Of a tag that is there, what follows must be said: nothing said would take it away. */
 export const tagChange = tagInput.fork('follows', follows => follows.required())
 export const mergeInput = Joi.object<{ into: number }>({ into: id.required().messages({ '*': 'Choose what to merge it into.' }) })
-export const replaceInput = Joi.object<{ into: number }>({ into: id.required().messages({ '*': 'Choose what to put in its place.' }) })
+export const replaceInput = Joi.object<{ into: number }>({ into: id.required().messages({ '*': 'Choose what to replace it with.' }) })
 export const peopleInput = Joi.object<{ people: number }>({
   people: Joi.number().integer().min(0).required().messages({ '*': 'Type the number.' }),
 })
@@ -159,6 +78,9 @@ export const confirmForm = Joi.object<{ answer: 'yes' | 'again' }>({ answer: Joi
 
 /** The second press on a link that wants one. */
 export const askForm = Joi.object<{ do: 'yes' | 'undo' }>({ do: Joi.valid('yes', 'undo').required() })
+
+/** Which of the answers, by the number of its link; none to take it back. */
+export const answerForm = Joi.object<{ choose: string }>({ choose: Joi.string().pattern(/^(none|\d{1,3})$/).required() })
 
 /** One of the buttons of the choices page, or a mail program's one press. */
 export const choicesForm = Joi.object<{ 'do': string | null, 'address': string, 'why': string, 'List-Unsubscribe': string | null }>({

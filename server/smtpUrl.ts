@@ -15,10 +15,14 @@ export function shownSettings(context: WorkspaceContext): SettingsView {
 }
 
 /** What was typed, with the password that is kept where it was left hidden. Throws an {@link InputProblem}. */
-export function smtpUrlOf(context: WorkspaceContext, typed: string | null): string | null {
-  const refuse = (problem: string) => new InputProblem([{ field: 'smtpUrl', problem }])
+export const smtpUrlOf = (context: WorkspaceContext, typed: string | null): string | null =>
+  smtpUrlIn('smtpUrl', typed, settingsView(context).smtpUrl)
+
+/** The same of one that stands elsewhere. */
+export function smtpUrlIn(field: string, typed: string | null, kept: string | null): string | null {
+  const refuse = (problem: string) => new InputProblem([{ field, problem }])
   try {
-    const url = meantSmtpUrl(typed, settingsView(context).smtpUrl)
+    const url = meantSmtpUrl(typed, kept)
     const problem = url ? smtpUrlProblem(url) : null
     if (problem) throw refuse(problem)
     return url

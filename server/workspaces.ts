@@ -75,7 +75,7 @@ class Workspaces {
 
   /** Makes live.db beside practice.db: whole, or not at all. */
   goLive(smtpUrl: string | null): void {
-    if (this.hasLive) throw new NotNow('There is a live workspace already.')
+    if (this.hasLive) throw new NotNow('There is already a live workspace.')
     const problem = smtpUrl ? smtpUrlProblem(smtpUrl) : null
     if (problem) throw new InputProblem([{ field: 'smtpUrl', problem }])
     const file = databaseFile(this.settings, 'live')

@@ -14,7 +14,7 @@ import { DAY, type Instant } from '#core/time/zone'
 export const PRACTICE_CARDS = {
   'works': 'A card that works',
   'refused': 'A card that is refused',
-  'disputed': 'A card whose owner asks the bank for the money back a week later',
+  'disputed': 'A card whose owner disputes the payment a week later',
   'works-once': 'A card that works now and is refused at the next payment',
 } as const
 export type PracticeCard = keyof typeof PRACTICE_CARDS
@@ -78,7 +78,7 @@ export function createCheckoutStandin({ books, report, pageOf, now }: {
 
   const pageOfOrder = (order: string): PracticeOrder => {
     const page = books.find(order)
-    if (!page) throw new CheckoutProblem('The payment service does not know this order: it was not paid there.')
+    if (!page) throw new CheckoutProblem('The payment service does not know this order.')
     return page
   }
 
@@ -115,7 +115,7 @@ export function createCheckoutStandin({ books, report, pageOf, now }: {
       const n = Array.from({ length: page.payments }, (_, index) => paymentRef(order, index + 1)).indexOf(payment)
       if (n < 0) throw new CheckoutProblem('The payment service does not know this payment.')
       const before = Object.values(page.givenBack).filter(one => one.payment === payment).reduce((sum, one) => sum + one.amount, 0)
-      if (before + amount > amountOf(page.given, n)) throw new CheckoutProblem('The payment service gives back no more than was paid.')
+      if (before + amount > amountOf(page.given, n)) throw new CheckoutProblem('The payment service refunds no more than was paid.')
       await tell(ref, { order, fact: { kind: 'refunded', ref, of: payment, at: now(), amount }, currency, sale: null })
       books.keep({ ...page, givenBack: { ...page.givenBack, [ref]: { payment, amount } } })
     },

@@ -7,7 +7,7 @@ export function createPracticeLinkChecker(): LinkChecker {
     async check(url) {
       const { hostname, pathname } = new URL(url)
       if (hostname.endsWith('.invalid')) return 'there is no such site'
-      return pathname.endsWith('/gone') ? 'it answers that the page is not there (404)' : null
+      return pathname.endsWith('/gone') ? 'it says the page does not exist (404)' : null
     },
   }
 }

@@ -1,11 +1,13 @@
 /** The carrier of practice: nothing leaves the machine, every email lands in the practice mailbox. */
-import type { Carrier, HandOver, Mail } from '#core/ports'
+import type { AttachedContent, Carrier, HandOver, Mail } from '#core/ports'
 import type { Answer } from '#core/sending/verdict'
 import type { Instant } from '#core/time/zone'
 
 export interface MailboxStore {
   /** Keeps an email under its Message-ID; the same one again changes nothing. */
-  deliver(mail: { messageRef: string, toAddress: string, toName: string, subject: string, source: Uint8Array, at: Instant }): void
+  deliver(mail: {
+    messageRef: string, toAddress: string, toName: string, subject: string, source: Uint8Array, attached: AttachedContent[], at: Instant,
+  }): void
 }
 
 /**
@@ -26,6 +28,7 @@ export function createMailbox(store: MailboxStore): Carrier {
       if (answer) return { kind: 'refused', answer }
       store.deliver({
         messageRef: mail.messageId, toAddress: mail.to.address, toName: mail.to.name, subject: mail.subject, source, at: mail.at,
+        attached: mail.attached ?? [],
       })
       return { kind: 'accepted' }
     },

@@ -10,7 +10,7 @@ import { DAY, HOUR, MINUTE, SECOND } from '#core/time/zone'
 /** How likely a reader of full keenness is to do something with an email. */
 const LIKELIHOOD = { prefetch: 0.22, scanner: 0.03, open: 0.95, click: 0.45, leave: 0.006, press: 0.92 }
 
-const BROWSER = 'Mozilla/5.0 (X11; Linux x86_64) an invented reader'
+const BROWSER = 'Mozilla/5.0 (X11; Linux x86_64) a made-up reader'
 const PROXY = 'Mozilla/5.0 (via ggpht.com GoogleImageProxy)'
 
 export function createReaders(seed: string): Readers {

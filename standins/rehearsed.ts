@@ -28,10 +28,10 @@ export function createRehearsedReader({ opens, clicks }: Pick<RehearsedReader, '
 
 /** Makes nothing of an email but what the rest of the application needs of it. */
 export const rehearsedComposer: Composer = {
+  foreign: { clean: source => source, words: source => source },
   async compile({ subject }) {
-    return { subject, html: '', text: '' }
+    return { subject, html: [], text: [] }
   },
-  fill: compiled => compiled,
   async compose() {
     return new Uint8Array()
   },

@@ -25,7 +25,7 @@ const VIEWS = [
   ['choices', '/mailbox', async (page) => {
     await page.getByRole('link', { name: /What would you like to bind/ }).first().click()
     const away = page.waitForEvent('popup')
-    await page.frameLocator('iframe').getByText('Choose what you get, or leave').click()
+    await page.frameLocator('iframe').getByText('Choose what you get, or unsubscribe').click()
     await page.goto((await away).url())
     await (await away).close()
   }],
@@ -35,17 +35,18 @@ const VIEWS = [
     await page.getByText('Hold until', { exact: false }).first().waitFor()
     await page.locator('#work').evaluate(work => work.scrollTo(0, 420))
   }],
-  ['course-entries', '/courses/1?part=entries', page => page.getByText('Leading on').waitFor()],
   ['rehearsal', '/courses/1?part=rehearsal', page => page.getByText('clicked “Watch the fold”').first().waitFor()],
-  ['publishing', '/courses/1', async (page) => {
-    await page.getByRole('button', { name: /^2 · First fold/ }).click()
-    await page.getByRole('spinbutton', { name: 'How many' }).fill('2')
-    await page.keyboard.press('Tab')
-    await page.getByRole('complementary').getByRole('button', { name: 'Close' }).click()
-    await page.getByText('There are changes that readers do not get yet').waitFor()
-    await page.getByRole('button', { name: 'Publish the changes' }).click()
-    await page.getByRole('dialog').getByText('is inside').or(page.getByRole('dialog').getByText('are inside')).waitFor()
+  ['email', '/courses/1?email=cover', async (page) => {
+    await page.getByText(/^\d+ of 102 kB$/).waitFor()
+    await page.getByRole('tab', { name: /likes: long-stitch/ }).click()
+    await page.locator('#work').evaluate(work => work.scrollTo(0, 0))
   }],
+  ['preview-as', '/courses/1?email=cover', async (page) => {
+    await page.getByRole('group', { name: 'Write it, or see how it arrives' }).getByRole('button', { name: 'Computer', exact: true }).click()
+    await page.getByRole('button', { name: 'Look at it as one of them' }).click()
+    await page.getByText(/^Is (not )?among/).first().waitFor()
+  }],
+  ['email-parts', '/email-parts?at=templates', page => page.frameLocator('iframe').first().getByText('Good to have you here').waitFor()],
   ['calendar', '/calendar', page => page.getByText('More than 2 emails in a day').waitFor()],
   ['practice-mailbox', '/mailbox', async (page) => {
     await page.getByRole('link', { name: /What would you like to bind/ }).first().click()
@@ -61,13 +62,6 @@ const VIEWS = [
     await page.getByText('Also in other segments').waitFor()
   }],
   ['house-rules', '/house-rules'],
-  ['rule-tried', '/house-rules/7', async (page) => {
-    await page.getByRole('button', { name: 'Try it' }).click()
-    await page.getByRole('combobox', { name: 'A real person' }).fill('paavo')
-    await page.getByRole('option').first().click()
-    await page.getByRole('button', { name: 'See what would happen' }).click()
-    await page.getByText('Nothing was changed').waitFor()
-  }],
 ]
 
 await main(async () => {

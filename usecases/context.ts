@@ -1,16 +1,26 @@
 /** What every use case is given: one workspace's database and clock, and the ports it may need. */
 import type { Database } from '#data/connection'
 import type { Mode } from '#core/views/frame'
+import type { WeeklySummary } from '#core/summary/email'
 import type { Instant } from '#core/time/zone'
-import type { Caller, Carrier, Checkout, Clock, Composer, LinkChecker, PictureMaker, Readers, Signer, Webhooks } from '#core/ports'
+import type {
+  Caller, Carrier, Checkout, Clock, Composer, EmailSigner, LinkChecker, PictureMaker, Readers, Resolver, Signer, Webhooks,
+} from '#core/ports'
 
 export interface WorkspaceContext {
   db: Database
   mode: Mode
   /** The workspace's time: the practice clock or the system's. */
   clock: Clock
+  /** Of the computer, also in practice: leases run by it, and what somebody writes is kept by it. */
+  system: Clock
   composer: Composer
   pictures: PictureMaker
+  /** Signs emails in the name of their sender's domain. */
+  emailSigner: EmailSigner
+  resolver: Resolver
+  /** Looks whether destinations of links answer. */
+  linkChecker: LinkChecker
   signer: Signer
   /** Where buyers pay; null in live until a payment service is set. */
   checkout: Checkout | null
@@ -32,16 +42,14 @@ export type HandOverStage = 'before lease' | 'after lease' | 'while handing over
 /** What the engine has besides. */
 export interface EngineContext extends WorkspaceContext {
   carrier: Carrier
-  /** Looks whether destinations of links answer. */
-  linkChecker: LinkChecker
   /** Calls addresses outside for house rules. */
   caller: Caller
   /** The invented readers; null in live. */
   readers: Readers | null
   /** Later payments and disputes of the payment stand-in, told once they are due; null in live. */
   tellDuePayments: ((at: Instant) => Promise<void>) | null
-  /** Leases run by the system clock, also in practice. */
-  system: Clock
+  /** What the owner's summary of the week that ended then says: a view, of which use cases know nothing. Null in a rehearsal. */
+  summaryOf: ((until: Instant) => WeeklySummary) | null
   /** Who holds the leases of this run of the engine. */
   owner: string
   /** Lets other processes write for a moment, between two bits of long work. */

@@ -26,7 +26,7 @@ const mend = ({ course, list, by }: Astray, who: 'course' | 'way') => attempt(as
     at: { id: course.id }, body: who === 'course' ? { kind: 'course', id: course.id } : { kind: by.kind, id: by.id } })
   toast.add({
     severity: 'success', summary: `They join ${list.name} now`,
-    detail: published ? undefined : 'It has other changes as well: publish them, and it counts.', life: 6000,
+    detail: published ? undefined : 'It has other changes, too. Publish them for this to take effect.', life: 6000,
   })
   emit('mended')
 })
@@ -35,7 +35,7 @@ const mend = ({ course, list, by }: Astray, who: 'course' | 'way') => attempt(as
 <template>
   <div v-for="one in astray" :key="`${one.by.kind}${one.by.id}-${one.course.id}`" class="note brick astray" role="alert">
     <p>
-      <strong>People who come by {{ BY[one.by.kind](one.by.name) }} would get no email of “{{ one.course.name }}”.</strong>
+      <strong>People from {{ BY[one.by.kind](one.by.name) }} would get no emails from “{{ one.course.name }}”.</strong>
       The course belongs to the list <em>{{ one.list.name }}</em>, which they do not join.
       The words they agree to must cover that list.
     </p>

@@ -31,7 +31,7 @@ watch(typed, () => emit('change', { ...typed }))
 <template>
   <div class="button-form">
     <div class="field">
-      <label for="button-label">The button says</label>
+      <label for="button-label">Button text</label>
       <InputText id="button-label" v-model="typed.label" size="small" maxlength="80" />
     </div>
     <div class="field">
@@ -40,10 +40,10 @@ watch(typed, () => emit('change', { ...typed }))
       <p v-if="!read.ok" class="problem">{{ read.problem }}</p>
     </div>
     <SelectField
-      v-if="links?.length" v-model="library" label="or to a link of the library"
+      v-if="links?.length" v-model="library" label="or to a saved link"
       :options="links.map(({ id, name }) => ({ name, value: id }))" size="small" placeholder="none" show-clear filter />
     <SelectField
-      v-model="typed.tagId" label="A click gives the tag" :options="tags.map(({ id, name }) => ({ name, value: id }))" size="small"
+      v-model="typed.tagId" label="A click adds the tag" :options="tags.map(({ id, name }) => ({ name, value: id }))" size="small"
       placeholder="none" show-clear filter />
     <label v-if="typed.tagId" class="asks small"><Checkbox v-model="typed.asks" binary /> only after a second click on our page</label>
     <Button icon="pi pi-trash" size="small" severity="secondary" aria-label="Remove the button" @click="emit('remove')" />

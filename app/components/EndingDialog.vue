@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute } from '#imports'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import type { EndingView } from '#core/views/ending'
+import { useArchive } from '~/composables/useArchive'
 import { useAttempt } from '~/composables/useAttempt'
 import { useEnding } from '~/stores/ending'
 import UsesOf from './UsesOf.vue'
@@ -23,6 +24,15 @@ watch(() => route.fullPath, () => ending.asked = null)
 async function accept() {
   if (await attempt(() => ending.asked!.accept())) ending.asked = null
 }
+
+const { isArchived, archive } = useArchive()
+const canArchive = computed(() => {
+  const { kind, id } = ending.asked!.thing
+  return kind !== 'hookIn' && kind !== 'hookOut' && kind !== 'part' && !isArchived(kind, id)
+})
+async function putAway() {
+  if (await attempt(() => archive(ending.asked!.thing, 'PUT'))) ending.asked = null
+}
 </script>
 
 <template>
@@ -30,8 +40,10 @@ async function accept() {
     <div class="fields">
       <p>{{ ending.asked.message }}<template v-if="told?.uses.length"> And:</template></p>
       <UsesOf :kind="ending.asked.thing.kind" :id="ending.asked.thing.id" replaces @told="view => told = view" />
+      <p class="second small">Deleting cannot be undone.</p>
       <ProblemNote :of="problem" />
       <div class="ends">
+        <Button v-if="canArchive" severity="secondary" label="Archive it instead" class="away" :loading="busy" @click="putAway" />
         <Button severity="secondary" label="Keep it" @click="ending.asked = null" />
         <Button severity="danger" :label="ending.asked.acceptLabel" :disabled="!told || told.blocked" :loading="busy" @click="accept" />
       </div>
@@ -41,4 +53,5 @@ async function accept() {
 
 <style scoped>
 .ends { display: flex; justify-content: flex-end; gap: 8px; }
+.away { margin-right: auto; }
 </style>

@@ -9,7 +9,8 @@ import { FIELD_KIND_WORDS, FIELD_KINDS } from '#core/people/field'
 import type { FieldLine } from '#core/views/audience'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
-import { sayPeople } from '~/words/say'
+import { useUndo } from '~/stores/undo'
+import { sayPeople } from '#core/stats/say'
 import SelectField from './SelectField.vue'
 import ThingActions from './ThingActions.vue'
 import UsesOf from './UsesOf.vue'
@@ -19,6 +20,7 @@ import ProblemNote from '~/components/ProblemNote.vue'
 const editing = defineModel<FieldInput & { line: FieldLine | null } | null>({ required: true })
 const emit = defineEmits<{ saved: [] }>()
 const { busy, problem, attempt } = useAttempt()
+const undo = useUndo()
 
 const KINDS: { value: FieldKind, name: string }[] = FIELD_KINDS.map(value => ({ value, name: FIELD_KIND_WORDS[value] }))
 const choices = ref('')
@@ -37,8 +39,14 @@ const line = computed(() => editing.value?.line ?? null)
 async function save() {
   const { name, label, kind } = editing.value!
   const body = { name, label, kind, choices: kind === 'choice' ? choices.value.split('\n') : [] }
-  const kept = () => line.value ? api('PUT /fields/:id', { at: { id: line.value.id }, body }) : api('POST /fields', { body })
-  if (await attempt(kept)) done()
+  const before = line.value
+  const keep = (id: number, input: FieldInput) => api('PUT /fields/:id', { at: { id }, body: input })
+  if (!await attempt(() => before ? keep(before.id, body) : api('POST /fields', { body }))) return
+  done()
+  if (before) undo.did({ said: `The field “${name}” is saved.`, undo: async () => {
+    await keep(before.id, { name: before.name, label: before.label, kind: before.kind, choices: [...before.choices] })
+    emit('saved')
+  } })
 }
 async function remove() {
   if (await attempt(() => api('DELETE /fields/:id', { at: { id: line.value!.id }, body: { known: Number(number.value) } }))) done()
@@ -55,22 +63,22 @@ function done() {
     @update:visible="editing = null">
     <form v-if="!deleting" class="fields" @submit.prevent="save">
       <div class="field">
-        <label for="field-name">Name, for you</label>
+        <label for="field-name">Name (only you see it)</label>
         <InputText
           id="field-name" v-model="editing.name" maxlength="80" autofocus placeholder="books bound" :invalid="!!problem?.of('name')" />
         <p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p>
       </div>
       <div class="field">
-        <label for="field-label">What readers see where they are asked</label>
+        <label for="field-label">Question readers see</label>
         <InputText
           id="field-label" v-model="editing.label" maxlength="80" :placeholder="editing.name || 'How many books have you bound?'" />
       </div>
-      <SelectField v-if="!line" v-model="editing.kind" label="What it holds" :options="KINDS">
-        <p class="hint">This cannot be changed later: what is known would not fit.</p>
+      <SelectField v-if="!line" v-model="editing.kind" label="Type" :options="KINDS">
+        <p class="hint">The type cannot be changed later.</p>
       </SelectField>
-      <p v-else class="second small">Holds {{ FIELD_KIND_WORDS[line.kind] }}; known of {{ sayPeople(line.people) }}.</p>
+      <p v-else class="second small">Holds {{ FIELD_KIND_WORDS[line.kind] }}; known for {{ sayPeople(line.people) }}.</p>
       <div v-if="editing.kind === 'choice'" class="field">
-        <label for="field-choices">Choices, each on a line of its own</label>
+        <label for="field-choices">Choices, one per line</label>
         <Textarea id="field-choices" v-model="choices" rows="4" auto-resize :invalid="!!problem?.of('choices')" />
         <p v-if="problem?.of('choices')" class="problem" role="alert">{{ problem.of('choices') }}</p>
       </div>
@@ -86,7 +94,7 @@ function done() {
     <form v-else-if="line" class="fields" @submit.prevent="remove">
       <UsesOf kind="field" :id="line.id" replaces @told="view => blocked = view.blocked" />
       <template v-if="blocked === false">
-        <p>What is known of {{ sayPeople(line.people) }} goes with it, and cannot be brought back. The histories keep what they said.</p>
+        <p>The values of {{ sayPeople(line.people) }} are deleted with it, for good. Histories keep what they say.</p>
         <div class="field">
           <label for="field-number">Type the number {{ line.people }} to delete it</label>
           <InputText id="field-number" v-model="number" inputmode="numeric" autofocus />

@@ -60,8 +60,8 @@ const COLUMNS: PlainColumn[] = [
       <template #usedBy="{ row }"><UsedBy :uses="row.uses" /></template>
       <template #knownOf="{ row }"><PeopleNumber :people="row.people" :query="whoKnown(row.id)" /></template>
     </PlainTable>
-    <p v-else-if="lines?.length === 0" class="panel-body second">A field is a fact with a kind: a text, a number, a date, yes or no, one of
-      several. For example “books bound”, a number, or “has a press”, yes or no.</p>
+    <p v-else-if="lines?.length === 0" class="panel-body second">A field holds one fact about each person: text, a number, a date, yes or
+      no, or one of several choices. For example “books bound”, a number, or “has a press”, yes or no.</p>
     <ShelfSwitch v-model="showsAway" :away="away.length" />
     <FieldDialog v-model="editing" @saved="load" />
   </section>

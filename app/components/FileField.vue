@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import Button from 'primevue/button'
+import { sayBytes } from '#core/stats/say'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 
@@ -19,8 +20,6 @@ const { attempt, busy, problem } = useAttempt()
 const input = ref<HTMLInputElement>()
 const brought = ref<KnownFile | null>(null)
 const file = computed(() => [brought.value, props.known].find(one => one?.id === fileId.value))
-const sayBytes = (bytes: number) =>
-  bytes < 1000 ? `${bytes} bytes` : bytes < 1_000_000 ? `${Math.round(bytes / 1000)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`
 
 async function bring() {
   const chosen = input.value?.files?.[0]

@@ -1,17 +1,25 @@
 <script setup lang="ts">
-import { onBeforeUnmount, ref, watch } from 'vue'
+import { onBeforeUnmount, shallowRef, watch } from 'vue'
 import { Editor, EditorContent } from '@tiptap/vue-3'
 import StarterKit from '@tiptap/starter-kit'
 import type { Line } from '#core/message/content'
 import { NoBreaks, OneLine, docOf, lineOf } from '~/editor/line'
+import type { PlaceholderAttrs } from '#core/message/placeholders'
+import { useFacts } from '~/composables/useFacts'
+import { useOpenMenu } from '~/composables/useOpenMenu'
+import { factItem, WritingMenus, type OpenMenu } from '~/editor/email/menu'
 import { PlaceholderChip } from '~/editor/placeholder'
-import FallbackForm from './FallbackForm.vue'
+import BlockMenu from './email/BlockMenu.vue'
+import PlaceholderForm from './PlaceholderForm.vue'
 
 /** A subject or a preview text. */
 /** `bare`: only what is typed; a name is put in elsewhere. */
-const props = defineProps<{ label: string, invalid?: boolean, bare?: boolean }>()
+const props = defineProps<{ label: string, invalid?: boolean, bare?: boolean, /** By which list it goes. */ listId?: number | null }>()
 const line = defineModel<Line>({ required: true })
 
+const facts = useFacts({ inLine: true })
+const typedMenu = shallowRef<OpenMenu | null>(null)
+const asking = shallowRef<PlaceholderAttrs | null>(null)
 const editor = new Editor({
   injectCSS: false,
   content: docOf(line.value),
@@ -22,6 +30,7 @@ const editor = new Editor({
       trailingNode: false, underline: false,
     }),
     OneLine, NoBreaks, PlaceholderChip,
+    WritingMenus({ blocks: null, find: facts.find, onChange: next => typedMenu.value = next, ask: attrs => asking.value = attrs }),
   ],
   editorProps: { attributes: { 'role': 'textbox', 'aria-label': props.label } },
   onUpdate: ({ editor: now }) => {
@@ -33,21 +42,28 @@ watch(line, (next) => {
 })
 onBeforeUnmount(() => editor.destroy())
 
-const asking = ref(false)
-function insert(fallback: string) {
-  asking.value = false
-  editor.chain().focus().insertPlaceholder('first_name', fallback).run()
+function insert(attrs: PlaceholderAttrs) {
+  asking.value = null
+  editor.chain().focus().insertPlaceholder(attrs).run()
 }
+const { adding, open: openMenu, take } = useOpenMenu(typedMenu)
+const items = () => facts.find('').map(fact => factItem(fact, attrs => asking.value = attrs))
+const choose = (button: HTMLElement) => openMenu('Insert', button, items(), {
+  editor: editor as never, range: () => ({ from: editor.state.selection.from, to: editor.state.selection.to }),
+})
 </script>
 
 <template>
   <div class="line" :class="{ invalid }">
     <div class="text">
       <EditorContent :editor="editor" class="content" />
-      <button v-if="!bare" type="button" class="add" :aria-label="`First name in ${label}`" @click="asking = !asking">
-        <i class="pi pi-user" aria-hidden="true" /> name</button>
+      <button
+        v-if="!bare" type="button" class="add" :aria-label="`Insert into ${label}`" aria-haspopup="true" title="Insert a name, a date, a field"
+        @mousedown.stop @click="event => choose(event.currentTarget as HTMLElement)"><i class="pi pi-at" aria-hidden="true" /></button>
     </div>
-    <FallbackForm v-if="asking" field="first_name" fallback="friend" action="Put it in" @done="insert" @close="asking = false" />
+    <PlaceholderForm
+      v-if="asking" :attrs="asking" :list-id="listId ?? null" action="Put it in" @done="insert" @close="asking = null" />
+    <BlockMenu v-if="adding ?? typedMenu" v-bind="(adding ?? typedMenu)!" @mousedown.stop @take="take" />
   </div>
 </template>
 

@@ -18,7 +18,7 @@ const add = () => alsoOn.value = [...alsoOn.value, { listId: others.value[0]!.id
 
 <template>
   <fieldset v-if="others.length" class="fields">
-    <legend class="second small">What follows, for those who join it from now on</legend>
+    <legend class="second small">When someone joins (from now on)</legend>
     <div v-for="(one, n) in alsoOn" :key="n" class="sentence">
       <span>People on it are also on</span>
       <Select
@@ -27,7 +27,7 @@ const add = () => alsoOn.value = [...alsoOn.value, { listId: others.value[0]!.id
       <Select
         :model-value="one.afterCourseId ?? 0" :options="after" option-label="name" option-value="id" size="small"
         :aria-label="`What follows ${n + 1}: when`" @update:model-value="id => change(n, { afterCourseId: id || null })" />
-      <button type="button" class="off" :aria-label="`Take out what follows ${n + 1}`" @click="alsoOn = alsoOn.filter((_, at) => at !== n)">
+      <button type="button" class="off" :aria-label="`Remove what follows ${n + 1}`" @click="alsoOn = alsoOn.filter((_, at) => at !== n)">
         <i class="pi pi-times small" aria-hidden="true" />
       </button>
     </div>

@@ -15,6 +15,7 @@ import { addDays, localOf } from '#core/time/zone'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFrame } from '~/stores/frame'
+import { useUndo } from '~/stores/undo'
 import DateField from './DateField.vue'
 import MarkEnding from './MarkEnding.vue'
 import SelectField from './SelectField.vue'
@@ -36,14 +37,20 @@ const editing = defineModel<Editing | null>({ required: true })
 const props = defineProps<{ groups: string[], tags: TagLine[], lists: ListLine[] }>()
 const emit = defineEmits<{ saved: [], merging: [task: TaskView] }>()
 const { busy, problem, attempt } = useAttempt()
-watch(() => editing.value === null, () => problem.value = null)
+const undo = useUndo()
+/** As it was when it was opened. */
+let opened: Editing | null = null
+watch(() => editing.value === null, () => {
+  problem.value = null
+  opened = editing.value && JSON.parse(JSON.stringify(editing.value)) as Editing
+}, { immediate: true })
 
 /* Tags only */
 
 const frame = useFrame()
 const zone = computed(() => frame.zone)
 const EXPIRIES: { value: TagExpiry['kind'], name: string }[] = [
-  { value: 'never', name: 'until it is taken away' }, { value: 'after', name: 'for so many days' }, { value: 'on', name: 'until a date' },
+  { value: 'never', name: 'until it is removed' }, { value: 'after', name: 'for a number of days' }, { value: 'on', name: 'until a date' },
 ]
 function setExpiry(kind: TagExpiry['kind']) {
   if (editing.value?.kind !== 'tag') return
@@ -75,9 +82,15 @@ const keepList = ({ kind: _, id, ...body }: Extract<Editing, { kind: 'list' }>) 
   id === null ? api('POST /lists', { body }) : api('PUT /lists/:id', { at: { id }, body })
 async function save() {
   const mark = editing.value!
-  if (!await attempt(() => mark.kind === 'tag' ? keepTag(mark) : keepList(mark))) return
+  const keep = (one: Editing) => one.kind === 'tag' ? keepTag(one) : keepList(one)
+  if (!await attempt(() => keep(mark))) return
+  const before = opened
   editing.value = null
   emit('saved')
+  if (before && mark.id !== null) undo.did({ said: `The ${mark.kind} “${mark.name}” is saved.`, undo: async () => {
+    await keep(before)
+    emit('saved')
+  } })
 }
 </script>
 
@@ -87,7 +100,7 @@ async function save() {
     @update:visible="editing = null">
     <form class="fields" @submit.prevent="save">
       <div class="field">
-        <label for="mark-name">{{ editing.kind === 'list' ? 'Name, only for you' : 'Name' }}</label>
+        <label for="mark-name">{{ editing.kind === 'list' ? 'Name (only you see it)' : 'Name' }}</label>
         <InputText id="mark-name" v-model="editing.name" maxlength="80" autofocus :invalid="!!problem?.of('name')" />
         <p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p>
       </div>
@@ -109,9 +122,9 @@ async function save() {
           :problem="problem?.fields.find(({ field }) => field.startsWith('alsoOn'))?.problem" />
       </template>
       <template v-else>
-        <p class="second small hint">May hold [month], filled in when it is given: “joined [month]” gives the tag “joined November 2026”.</p>
+        <p class="second small hint">May hold [month], filled in when it is added: “joined [month]” becomes “joined November 2026”.</p>
         <div class="field">
-          <label for="mark-note">What it means, for your own memory</label>
+          <label for="mark-note">Notes (only you see them)</label>
           <Textarea id="mark-note" v-model="editing.note" rows="2" maxlength="300" auto-resize />
         </div>
         <div class="fields two">
@@ -124,7 +137,7 @@ async function save() {
             <span class="label">Colour</span>
             <span class="colour">
               <Checkbox
-                :model-value="editing.colour !== null" binary aria-label="Has a colour"
+                :model-value="editing.colour !== null" binary aria-label="Use a colour"
                 @update:model-value="on => setColour(on ? '#20506b' : null)" />
               <input v-if="editing.colour" v-model="editing.colour" type="color" aria-label="Colour" />
               <span v-else class="second">none</span>
@@ -132,15 +145,15 @@ async function save() {
           </div>
         </div>
         <div class="field">
-          <label for="mark-interest">Readers see it as an interest of theirs, called</label>
+          <label for="mark-interest">Readers see it as an interest, called</label>
           <InputText
-            id="mark-interest" :model-value="editing.publicName ?? ''" maxlength="60" placeholder="not at all: a private note"
+            id="mark-interest" :model-value="editing.publicName ?? ''" maxlength="60" placeholder="leave empty to keep it private"
             :invalid="!!problem?.of('publicName')" @update:model-value="setPublicName" />
           <p v-if="problem?.of('publicName')" class="problem" role="alert">{{ problem.of('publicName') }}</p>
-          <p v-else class="hint">Then they take it and put it away themselves, on the page every email leads to.</p>
+          <p v-else class="hint">Readers can then add and remove it on the choices page that every email links to.</p>
         </div>
         <SelectField
-          :model-value="editing.expiry.kind" label="How long someone keeps it" :options="EXPIRIES" @update:model-value="setExpiry" />
+          :model-value="editing.expiry.kind" label="How long it lasts" :options="EXPIRIES" @update:model-value="setExpiry" />
         <div v-if="editing.expiry.kind === 'after'" class="field">
           <label for="mark-days">Days (24 hours) after it is added</label>
           <InputNumber v-model="editing.expiry.days" input-id="mark-days" :min="1" :max="3650" :allow-empty="false" show-buttons />

@@ -7,7 +7,7 @@ import type { ListLine, TagLine } from '#core/views/marks'
 import type { TaskView } from '#core/views/tasks'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
-import { sayPeople } from '~/words/say'
+import { sayPeople } from '#core/stats/say'
 import UsesOf from './UsesOf.vue'
 
 /** Merging a tag or list into another, or deleting it, told first what that does to what uses it. */

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { sayNumber } from '~/words/say'
+import { sayNumber } from '#core/stats/say'
 
 /** A number that opens the people behind it; nobody needs no opening. `query` narrows the table of subscribers. */
 defineProps<{ people: number, query: Record<string, string | number>, words?: string }>()

@@ -32,6 +32,6 @@ const value = computed({
   <AutoComplete
     ref="list" v-model="value" :input-id="inputId" :aria-label="label" :suggestions="found" option-label="name" force-selection
     complete-on-focus
-    placeholder="part of a name or an address" empty-search-message="Nobody has that in their name or address." @complete="search"
+    placeholder="part of a name or an address" empty-search-message="Nobody found." @complete="search"
   />
 </template>

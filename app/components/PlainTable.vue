@@ -11,6 +11,8 @@ defineProps<{
   columns: readonly PlainColumn[]
   /** It scrolls by itself within so much. */
   height?: string
+  /** With a last line that is of all of them: the slots `total-…`. */
+  total?: boolean
 }>()
 const emit = defineEmits<{ open: [row: Row] }>()
 </script>
@@ -34,6 +36,13 @@ const emit = defineEmits<{ open: [row: Row] }>()
           </td>
         </tr>
       </tbody>
+      <tfoot v-if="total">
+        <tr>
+          <td v-for="column in columns" :key="column.key" :class="column.class" :data-head="column.head">
+            <slot :name="`total-${column.key}`" />
+          </td>
+        </tr>
+      </tfoot>
     </table>
   </div>
 </template>
@@ -47,7 +56,8 @@ th {
 }
 .scrolls th { position: sticky; top: 0; z-index: 1; background: var(--p-porch-paper); }
 td { padding: 8px 12px; vertical-align: baseline; border-bottom: 1px solid var(--p-porch-line-light); }
-tr:last-child > td { border-bottom: 0; }
+tbody:last-child > tr:last-child > td { border-bottom: 0; }
+tfoot td { font-weight: 600; border-top: 2px solid var(--p-porch-ink); border-bottom: 0; }
 tbody > tr:hover > td { background: var(--p-porch-rail); }
 .opens tbody > tr { cursor: pointer; }
 .number { text-align: right; font-variant-numeric: tabular-nums; }
@@ -58,13 +68,14 @@ tbody > tr:hover > td { background: var(--p-porch-rail); }
 /* Where a table is wider than the screen, each row is a card, and each value says what it is. */
 @media (max-width: 760px) {
   thead { display: none; }
-  table, tbody { display: block; }
+  table, tbody, tfoot { display: block; }
   tr { display: grid; grid-template-columns: minmax(0, 1fr); gap: 3px; padding: 10px 14px; border-bottom: 1px solid var(--p-porch-line); }
   tr:last-child { border-bottom: 0; }
-  tbody > tr > td {
+  tbody > tr > td, tfoot > tr > td {
     display: flex; gap: 12px; align-items: baseline; justify-content: space-between; padding: 0; border: 0; text-align: right;
   }
-  tbody > tr > td:first-child, td.wide { display: block; text-align: left; }
+  tbody > tr > td:first-child, tfoot > tr > td:first-child, td.wide { display: block; text-align: left; }
+  tfoot > tr { border-top: 2px solid var(--p-porch-ink); }
   td:not(:first-child, .wide)::before {
     content: attr(data-head); flex: none; color: var(--p-porch-ink-second); font-size: 12.5px; text-align: left;
   }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import type { Draft, SaveState } from '~/composables/useDraft'
+import type { SaveState } from '~/composables/saver'
+import type { Draft } from '~/composables/useDraft'
 
 /** How it stands with saving; and where another window was quicker, the question which of the two counts. */
 defineProps<{ draft: Pick<Draft, 'keepMine' | 'takeTheirs'>, state: SaveState, problem: string | null }>()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { max, scaleLinear } from 'd3'
-import { sayNumber } from '~/words/say'
+import { sayNumber } from '#core/stats/say'
 
 /** The last weeks of a thing, a bar each, and the number of the last one. `words` say what is counted: *opt-ins*. */
 const props = defineProps<{ counts: number[] | null, words: string }>()

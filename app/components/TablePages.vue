@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import Button from 'primevue/button'
-import { sayNumber } from '~/words/say'
+import { sayNumber } from '#core/stats/say'
 
 /** Which rows of how many are shown, and the way to the others. `page` counts from 0; no total yet means that it is being counted. */
 const props = defineProps<{ page: number, pageSize: number, total: number | null, shown: number, one: string, many: string }>()

@@ -17,7 +17,7 @@ const set = (key: keyof Follows, ids: number[]) => follows.value = { ...follows.
 
 <template>
   <fieldset class="fields">
-    <legend class="second small">What follows, for those who get or lose it from now on</legend>
+    <legend class="second small">When someone gets or loses it (from now on)</legend>
     <div v-for="{ key, label } in SENTENCES" :key="key" class="sentence">
       <label :for="`follows-${key}`">{{ label }}</label>
       <MultiSelect

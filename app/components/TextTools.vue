@@ -6,7 +6,7 @@ import type { Editor } from '@tiptap/core'
 import { isUnfinished, readAddress } from '#core/message/webAddress'
 
 /** Tools for the text that is being written; others of the same shape may stand after them. */
-export interface Tool { name: string, icon?: string, letter?: string, on?: () => boolean, do: () => void }
+export interface Tool { name: string, icon?: string, letter?: string, on?: () => boolean, off?: () => boolean, do: (event: Event) => void }
 const props = defineProps<{ editor: Editor | null, label: string, more?: Tool[] }>()
 
 /** The editor keeps its own state; this makes the tools follow it. */
@@ -53,6 +53,7 @@ const tools = computed<Tool[]>(() => {
   ]
 })
 const isOn = (tool: Tool) => count.value >= 0 && tool.on?.() === true
+const isOff = (tool: Tool) => count.value >= 0 && tool.off?.() === true
 
 function askForLink() {
   href.value = props.editor!.getAttributes('link').href ?? 'https://'
@@ -79,7 +80,7 @@ function removeLink() {
   <div class="tools" role="toolbar" :aria-label="`Tools for ${label}`">
     <button
       v-for="tool in tools" :key="tool.name" type="button" :class="{ on: isOn(tool) }" :aria-pressed="tool.on ? isOn(tool) : undefined"
-      :aria-label="tool.name" :title="tool.name" @mousedown.prevent @click="tool.do">
+      :aria-label="tool.name" :title="tool.name" :disabled="isOff(tool)" @mousedown.prevent @click="tool.do">
       <i v-if="tool.icon" :class="tool.icon" aria-hidden="true" />
       <span v-else :class="`letter-${tool.name.toLowerCase()}`" aria-hidden="true">{{ tool.letter }}</span>
     </button>
@@ -103,7 +104,8 @@ function removeLink() {
   min-width: 30px; height: 28px; border: 0; border-radius: 4px; background: none; color: var(--p-porch-ink-second); cursor: pointer;
   font-size: 13px;
 }
-.tools button:hover, .tools button.on { background: var(--p-porch-line-light); color: var(--p-porch-ink); }
+.tools button:disabled { color: var(--p-porch-ink-third); cursor: default; }
+.tools button:not(:disabled):hover, .tools button.on { background: var(--p-porch-line-light); color: var(--p-porch-ink); }
 .letter-bold, .letter-heading { font-weight: 800; }
 .letter-italic { font-style: italic; }
 .ask {

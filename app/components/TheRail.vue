@@ -10,7 +10,7 @@ import { DAY, addDays, instantOf, localOf } from '#core/time/zone'
 import { useWidth } from '~/composables/useWidth'
 import { api, ApiProblem } from '~/composables/useApi'
 import { useFrame } from '~/stores/frame'
-import { sayPeople } from '~/words/say'
+import { sayPeople } from '#core/stats/say'
 import DateField from './DateField.vue'
 import TimeField from './TimeField.vue'
 import { colourOfSend } from '~/theme/sends'
@@ -79,16 +79,24 @@ const choosing = ref(false)
 const date = ref('')
 const time = ref('08:00')
 const moving = computed(() => rail.value?.movingTo ?? null)
+/** From the click on until the answer is there: nothing else moves the clock, and no late answer closes what was opened since. */
+const asking = ref(false)
 
+/** Returns whether the clock moves now. */
 async function move(how: { by: 'next-send' | 'hour' | 'day' } | { by: 'to', at: number }) {
   problem.value = null
+  asking.value = true
   try {
     await api('POST /clock', { body: how })
-    choosing.value = false
     await frame.loadRail()
+    return true
   }
   catch (error) {
     problem.value = error instanceof ApiProblem ? error.of('at') ?? error.message : String(error)
+    return false
+  }
+  finally {
+    asking.value = false
   }
 }
 
@@ -98,8 +106,8 @@ function choose() {
   choosing.value = true
 }
 
-function moveToChosen() {
-  void move({ by: 'to', at: instantOf(date.value, time.value, zone.value) })
+async function moveToChosen() {
+  if (await move({ by: 'to', at: instantOf(date.value, time.value, zone.value) })) choosing.value = false
 }
 </script>
 
@@ -111,15 +119,16 @@ function moveToChosen() {
         <span class="chip" :class="practice ? 'lamp' : 'spruce'">{{ practice ? 'practice' : 'live' }}</span>
       </p>
       <p class="second small" role="status">
-        <template v-if="moving">Playing on to {{ sayMoment(moving, zone) }}</template>
+        <template v-if="moving">Moving the clock to {{ sayMoment(moving, zone) }}</template>
+        <template v-else-if="asking">Moving the clock</template>
         <template v-else-if="problem && !choosing"><span class="problem">{{ problem }}</span></template>
         <template v-else>{{ sayZone(zone) }}{{ practice ? ', stands still until you move it' : '' }}</template>
       </p>
       <p v-if="practice" class="moves">
-        <button type="button" class="link-button" :disabled="!!moving" @click="move({ by: 'next-send' })">To next send</button>
-        <button type="button" class="link-button" :disabled="!!moving" @click="move({ by: 'hour' })">+1 hour</button>
-        <button type="button" class="link-button" :disabled="!!moving" @click="move({ by: 'day' })">+1 day</button>
-        <button type="button" class="link-button" :disabled="!!moving" @click="choose">To a date</button>
+        <button type="button" class="link-button" :disabled="asking || !!moving" @click="move({ by: 'next-send' })">To next send</button>
+        <button type="button" class="link-button" :disabled="asking || !!moving" @click="move({ by: 'hour' })">+1 hour</button>
+        <button type="button" class="link-button" :disabled="asking || !!moving" @click="move({ by: 'day' })">+1 day</button>
+        <button type="button" class="link-button" :disabled="asking || !!moving" @click="choose">To a date</button>
       </p>
     </div>
     <div ref="strip" class="strip">
@@ -155,8 +164,9 @@ function moveToChosen() {
         <div class="field"><label for="clock-date">Date</label><DateField v-model="date" input-id="clock-date" /></div>
         <div class="field"><label for="clock-time">Time, {{ sayZone(zone) }}</label><TimeField v-model="time" input-id="clock-time" /></div>
         <p v-if="problem" class="problem wide" role="alert">{{ problem }}</p>
-        <p class="second small wide">Everything due until then is played in order, each thing at its own time. It is now {{ rail && sayTime(rail.now, zone) }}; the clock only goes forward.</p>
-        <div class="wide end"><Button type="submit" label="Move the clock" /></div>
+        <p class="second small wide">Everything due until then happens in order, each at its own time. It is now
+          {{ rail && sayTime(rail.now, zone) }}; the clock only goes forward.</p>
+        <div class="wide end"><Button type="submit" label="Move the clock" :loading="asking" /></div>
       </form>
     </Dialog>
   </aside>
@@ -171,7 +181,8 @@ function moveToChosen() {
 .strip { flex: 1; min-width: 0; position: relative; }
 .strip svg { display: block; overflow: hidden; }
 .says {
-  position: absolute; bottom: 100%; margin: 0 0 6px; padding: 4px 8px; max-width: 50%; white-space: nowrap; overflow: hidden; text-overflow: ellipsis;
+  position: absolute; bottom: 100%; margin: 0 0 6px; padding: 4px 8px; max-width: 50%; white-space: nowrap; overflow: hidden;
+  text-overflow: ellipsis;
   background: var(--p-porch-ink); color: var(--p-porch-paper); border-radius: 6px; font-size: 13px; pointer-events: none; z-index: 5;
 }
 .reach { fill: transparent; }

@@ -5,7 +5,7 @@ import { api } from '~/composables/useApi'
 import { useKeys } from '~/composables/useKeys'
 import { useFrame } from '~/stores/frame'
 import { AREAS } from '~/words/areas'
-import { sayNumber } from '~/words/say'
+import { sayNumber } from '#core/stats/say'
 import PorchMark from './PorchMark.vue'
 
 const frame = useFrame()

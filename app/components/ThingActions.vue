@@ -2,13 +2,13 @@
 import { computed, ref } from 'vue'
 import { navigateTo } from '#imports'
 import Button from 'primevue/button'
-import Menu from 'primevue/menu'
 import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
 import type { ThingKind } from '#core/things'
 import { api, ApiProblem } from '~/composables/useApi'
 import { useArchive } from '~/composables/useArchive'
 import { useFrame } from '~/stores/frame'
+import PopupMenu from '~/components/PopupMenu'
 
 /**
  * What can be done with anything that is made: copied, put away, brought back. `to`: where a copy is opened; left out where that is not a
@@ -18,17 +18,17 @@ const props = defineProps<{ kind: ThingKind, id: number, to?: (id: number) => st
 const emit = defineEmits<{ done: [] }>()
 const frame = useFrame()
 const toast = useToast()
-const { isArchived } = useArchive()
-const menu = ref<InstanceType<typeof Menu>>()
+const { isArchived, archive } = useArchive()
+const menu = ref<InstanceType<typeof PopupMenu>>()
 const away = computed(() => isArchived(props.kind, props.id))
 
-/** `work` says what was done; null where nothing was yet. */
+/** `work` says what was done; nothing where that is said already; null where nothing was done yet. */
 async function act(work: () => Promise<string | null>) {
   try {
     const summary = await work()
     if (summary === null) return
     await frame.changed()
-    toast.add({ severity: 'success', summary, life: 4000 })
+    if (summary) toast.add({ severity: 'success', summary, life: 4000 })
     emit('done')
   }
   catch (error) {
@@ -65,8 +65,8 @@ const copyAcross = (replace: boolean | null) => act(async () => {
   return `${copied.replaced ? 'Its draft was replaced' : 'Copied'} in ${other.value}.${alongside}`
 })
 const shelve = () => act(async () => {
-  await api(`${away.value ? 'DELETE' : 'PUT'} /archived/:kind/:id`, { at: { kind: props.kind, id: props.id } })
-  return away.value ? 'Back in its list.' : 'Archived. Find it under “Archived” in its list.'
+  await archive({ kind: props.kind, id: props.id }, away.value ? 'DELETE' : 'PUT')
+  return ''
 })
 const items = computed(() => [
   { label: 'Make a copy', icon: 'pi pi-copy', command: () => void copy() },
@@ -82,6 +82,6 @@ const items = computed(() => [
     <Button
       severity="secondary" icon="pi pi-ellipsis-h" aria-label="Copy or archive" title="Copy or archive" aria-haspopup="true"
       @click="event => menu!.toggle(event)" />
-    <Menu ref="menu" :model="items" popup />
+    <PopupMenu ref="menu" :model="items" popup />
   </span>
 </template>

@@ -7,7 +7,7 @@ import { NAMER_WORDS } from '#core/uses'
 import type { EndingView, UseLine } from '#core/views/ending'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
-import { sayPeople } from '~/words/say'
+import { sayPeople } from '#core/stats/say'
 import { addressOf } from '~/words/uses'
 import ProblemNote from '~/components/ProblemNote.vue'
 
@@ -34,7 +34,7 @@ onMounted(load)
 
 /** Who would be concerned; or that nobody reads it yet. */
 function concerns({ kind, people, inForce }: UseLine): string {
-  if (!inForce) return ' (as it is being written)'
+  if (!inForce) return ' (in the draft)'
   if (people === null) return ''
   if (kind === 'segment') return `, with ${sayPeople(people)},`
   return people === 0 ? ', with nobody inside,' : `, with ${sayPeople(people)} inside,`
@@ -55,13 +55,13 @@ const target = computed(() => view.value?.others.find(({ id }) => id === into.va
           {{ use.without }}
         </li>
       </ul>
-      <p v-if="view.blocked" class="small brick-text">Put another in its place first, or take it out there.</p>
+      <p v-if="view.blocked" class="small brick-text">Replace it there first, or remove it there.</p>
       <form v-if="replaces && view.others.length" class="line" @submit.prevent="replace">
         <Select
           v-model="into" :options="view.others" option-label="name" option-value="id" filter size="small" placeholder="another one"
-          aria-label="In its place" />
+          aria-label="Replace with" />
         <Button
-          type="submit" size="small" severity="secondary" :label="target ? `Put ${target.name} in its place` : 'Put it in its place'"
+          type="submit" size="small" severity="secondary" :label="target ? `Put ${target.name} in its place` : 'Replace it'"
           :disabled="!target" :loading="busy" />
       </form>
     </template>

@@ -4,7 +4,7 @@ import { sayDate } from '#core/time/say'
 import { WEEKS, type WeeklyKind } from '#core/views/weeks'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
-import { sayNumber } from '~/words/say'
+import { sayNumber } from '#core/stats/say'
 import BarsChart, { type Bar } from '~/components/chart/BarsChart.vue'
 
 /** What all things of a list came to in the last weeks, under the list. */

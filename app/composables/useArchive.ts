@@ -1,13 +1,25 @@
 /** What its owner has put away: out of sight in lists, and brought back from there. */
 import { computed, ref } from 'vue'
-import type { ThingKind } from '#core/things'
+import type { Thing, ThingKind } from '#core/things'
 import { useFrame } from '~/stores/frame'
+import { useUndo } from '~/stores/undo'
+import { api } from './useApi'
 
 export function useArchive() {
   const frame = useFrame()
+  const undo = useUndo()
   const isArchived = (kind: ThingKind, id: number): boolean =>
     frame.frame?.archived.some(thing => thing.kind === kind && thing.id === id) ?? false
-  return { isArchived }
+  /** Archives it, or brings it back, which can be undone. */
+  async function archive(thing: Thing, does: 'PUT' | 'DELETE') {
+    await api(`${does} /archived/:kind/:id`, { at: { ...thing } })
+    undo.did({
+      said: does === 'DELETE' ? 'Back in its list.' : 'Archived. Find it under “Archived” in its list.',
+      undo: () => api(`${does === 'PUT' ? 'DELETE' : 'PUT'} /archived/:kind/:id`, { at: { ...thing } }),
+    })
+    await frame.changed()
+  }
+  return { isArchived, archive }
 }
 
 /** The rows of a list: those to work with, or, once they are asked for, those that are put away. */

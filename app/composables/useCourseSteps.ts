@@ -21,7 +21,7 @@ export function useCourseSteps(draft: () => CourseDraft | undefined, names: Comp
     const step = all.value.find(one => one.id === stepId)
     return step && names.value
       ? sayStep(step, names.value, other => all.value.find(one => one.id === other)?.kind === 'email' ? titleOf(other) : 'another step')
-      : 'a step that is gone'
+      : 'a deleted step'
   }
   /** What stands behind the open one. */
   const later = computed(() =>
@@ -66,9 +66,10 @@ export function useCourseSteps(draft: () => CourseDraft | undefined, names: Comp
     return at < 0 ? null : emails[at + by]?.id ?? null
   })
   const [before, after] = [neighbour(-1), neighbour(1)]
+  /** Puts it in the place of what has its id. */
   function change(step: DraftStep) {
-    const { row, at } = place.value!
-    row[at] = step
+    const found = placeIn(draft()?.steps ?? [], step.id)
+    if (found) found.row[found.at] = step
   }
   function moveOpen(by: -1 | 1) {
     const { row, at } = place.value!

@@ -8,6 +8,7 @@ import { useToast } from 'primevue/usetoast'
 import type { ThingKind } from '#core/things'
 import { useEnding } from '~/stores/ending'
 import { useFrame } from '~/stores/frame'
+import { putBack, useUndo } from '~/stores/undo'
 import { useAttempt } from './useAttempt'
 
 interface Kept<Input> {
@@ -35,6 +36,7 @@ export function useKeeping<Input>({ id, screen, noun, saved, load, send, drop, s
   const frame = useFrame()
   const toast = useToast()
   const ending = useEnding()
+  const undo = useUndo()
   const { busy, problem, attempt } = useAttempt()
   const typed = ref(null) as Ref<Input | null>
   const beginning = ref('')
@@ -52,10 +54,21 @@ export function useKeeping<Input>({ id, screen, noun, saved, load, send, drop, s
     const value = copy(typed.value!)
     let newId: number | null = null
     if (!await attempt(async () => newId = await send(value)) || newId === null) return
+    const before = JSON.parse(beginning.value) as Input
     beginning.value = JSON.stringify(value)
-    toast.add({ severity: 'success', summary: said?.(value) ?? `The ${noun} is saved`, life: 3000 })
+    const summary = said?.(value) ?? `The ${noun} is saved`
     await Promise.all([load(), frame.changed()])
-    if (id === null) await leaveFor(`${screen}/${newId}`)
+    if (id === null) {
+      toast.add({ severity: 'success', summary, life: 3000 })
+      await leaveFor(`${screen}/${newId}`)
+      return
+    }
+    // What the server made of it, which is what it must still say when it is undone.
+    const kept = copy(saved())
+    undo.did({ said: summary, undo: () => putBack(async () => {
+      await load()
+      return copy(saved())
+    }, kept, () => send(before)) })
   }
 
   /** `words` are those of the question asked first. */

@@ -5,7 +5,7 @@ import { useEventListener } from '@vueuse/core'
 const finding = ref(false)
 const showingKeys = ref(false)
 
-const isWriting = (target: EventTarget | null) =>
+export const isWriting = (target: EventTarget | null) =>
   target instanceof HTMLElement && (target.isContentEditable || target.matches('input, textarea, select, [role="combobox"]'))
 
 export const useKeys = () => ({ finding, showingKeys })

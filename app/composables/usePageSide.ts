@@ -19,7 +19,7 @@ export function usePageSide(view: Ref<{ pictures: PictureView[] } | null>) {
   const side = ref<PageSide>('sections')
   /** Whose page it is, as far as its maker needs to see. */
   const face = computed(() => ({
-    senderName: frame.frame?.workspace.name ?? '', postalAddress: '', files: { css: '/public.css', script: null },
+    senderName: frame.frame?.workspace.name ?? '', postalAddress: '', files: { css: '/canvas.css', script: null },
   }))
   const path = (to: string) => `${frame.mode === 'practice' ? '/practice' : ''}${to}`
 

@@ -4,6 +4,7 @@ import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
 import { ApiProblem } from './useApi'
 import { useDraft } from './useDraft'
+import { useUndo } from '~/stores/undo'
 import { useFresh } from './useFresh'
 
 interface Typed<Content> { name: string, slug: string, draft: Content }
@@ -18,13 +19,19 @@ export function usePublished<Content, View extends Published<Content>>(how: {
   save(typed: Typed<Content>, ifMatch?: string): Promise<View>
   publish(ifMatch?: string): Promise<View>
   takeDown(): Promise<View>
-}, { goTo, published, takeDown: down }: {
+  /** Shows another version again; null shows none. */
+  show(change: { from: number | null, to: number | null }): Promise<View>
+}, { goTo, published, takenDown, except, takeDown: down }: {
   goTo(field: string): void
   published: string
+  takenDown: string
+  /** What undoing does not bring back. */
+  except?: string
   takeDown: { header: string, message: string }
 }) {
   const toast = useToast()
   const confirm = useConfirm()
+  const undo = useUndo()
   const typed = ref(null) as Ref<Typed<Content> | null>
   const { data: view, problem: notThere, load } = useFresh(() => how.ask())
   watch(view, (first) => {
@@ -45,6 +52,10 @@ export function usePublished<Content, View extends Published<Content>>(how: {
   const wrong = (field: string) => saving.problem.value?.of(field) ?? saving.problem.value?.of(`draft.${field}`)
     ?? missing.value.find(entry => entry.field === field)?.problem
 
+  function didShow(said: string, before: number | null, now: number | null) {
+    undo.did({ said, ...except && { except }, undo: () => how.show({ from: now, to: before }) })
+  }
+
   async function publish() {
     asked.value = true
     if (!(await saving.flush()) || view.value!.missing.length > 0) {
@@ -56,11 +67,12 @@ export function usePublished<Content, View extends Published<Content>>(how: {
       document.querySelector('.field .problem, .p-invalid')?.closest('.field')?.scrollIntoView({ block: 'center' })
       return
     }
+    const before = view.value!.versionNumber
     try {
       const now = await how.publish(saving.revision.value)
       view.value = now
       asked.value = false
-      toast.add({ severity: 'success', summary: 'Published', detail: published.replace('N', String(now.versionNumber)), life: 4000 })
+      didShow(published.replace('N', String(now.versionNumber)), before, now.versionNumber)
     }
     catch (error) {
       if (error instanceof ApiProblem && error.status === 412) saving.changedElsewhere()
@@ -72,9 +84,11 @@ export function usePublished<Content, View extends Published<Content>>(how: {
 
   function takeDown() {
     confirm.require({
-      ...down, acceptProps: { label: 'Take it down', severity: 'danger' }, rejectProps: { label: 'Leave it', severity: 'secondary' },
+      ...down, acceptProps: { label: 'Take it down', severity: 'danger' }, rejectProps: { label: 'Keep it published', severity: 'secondary' },
       accept: async () => {
+        const before = view.value!.versionNumber
         view.value = await how.takeDown()
+        didShow(takenDown, before, null)
       },
     })
   }

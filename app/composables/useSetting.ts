@@ -1,6 +1,7 @@
 /** One part of the settings as it is typed: it follows what is saved, until something else is typed. */
 import { dequal } from 'dequal'
 import { computed, ref, watch, type Ref } from 'vue'
+import { putBack, useUndo } from '~/stores/undo'
 import { useAttempt } from './useAttempt'
 import { useFresh } from './useFresh'
 
@@ -9,9 +10,12 @@ interface Setting<Told, Typed> {
   /** Takes what is typed out of what is told. */
   pick: (told: Told) => Typed
   keep: (typed: Typed) => Promise<Told>
+  /** A sentence: that it is saved. */
+  said: string
 }
 
-export function useSetting<Told, Typed>({ ask, pick, keep }: Setting<Told, Typed>) {
+export function useSetting<Told, Typed>({ ask, pick, keep, said }: Setting<Told, Typed>) {
+  const undo = useUndo()
   const { data: told, problem: loading } = useFresh(ask)
   const typed = ref(null) as Ref<Typed | null>
   const same = (one: Told | null, other: Typed | null) => one !== null && dequal(pick(one), other)
@@ -22,7 +26,10 @@ export function useSetting<Told, Typed>({ ask, pick, keep }: Setting<Told, Typed
   const changed = computed(() => typed.value !== null && !same(told.value, typed.value))
   const { busy, problem, attempt } = useAttempt()
   const save = () => attempt(async () => {
-    told.value = await keep(typed.value!)
+    const before = pick(told.value!)
+    const after = await keep(typed.value!)
+    told.value = after
+    undo.did({ said, undo: () => putBack(async () => pick(await ask()), pick(after), () => keep(before)) })
   })
   return { told, loading, typed, changed, busy, problem, save }
 }

@@ -10,7 +10,7 @@ export function sayReader(
 ): string {
   const some = (n: number) => `${n} of its emails`
   const parts = [
-    `comes on ${sayDay(instantOf(joins.date, '12:00', 'UTC'), 'UTC')} at ${joins.time}${zone ? `, ${zone.replaceAll('_', ' ')}` : ''}`,
+    `joins on ${sayDay(instantOf(joins.date, '12:00', 'UTC'), 'UTC')} at ${joins.time}${zone ? `, ${zone.replaceAll('_', ' ')}` : ''}`,
     opens.which === 'none'
       ? 'opens nothing'
       : `opens ${opens.which === 'all' ? 'every email' : some(opens.stepIds.length)} after ${saySpan(opens.after)}`,
@@ -18,7 +18,7 @@ export function sayReader(
       ? 'clicks nothing'
       : `clicks the first link of ${clicks.which === 'all' ? 'each' : some(clicks.stepIds.length)} ${saySpan(clicks.after)} later`,
     ...buys
-      ? [`buys ${offers.find(({ id }) => id === buys.offerId)?.name ?? 'an offer that is gone'} on day ${buys.day} at ${buys.time}`]
+      ? [`buys ${offers.find(({ id }) => id === buys.offerId)?.name ?? 'a deleted offer'} on day ${buys.day} at ${buys.time}`]
       : [],
     ...leaves ? [`unsubscribes on day ${leaves.day}`] : [],
   ]

@@ -11,7 +11,7 @@ export const freshId = () => crypto.randomUUID().slice(0, 8)
 /** The kinds of step to add, each with what it is for. */
 export const STEP_KINDS: { kind: DraftStep['kind'], name: string, icon: string, hint: string }[] = [
   { kind: 'email', name: 'an email', icon: 'pi pi-envelope', hint: 'something to read' },
-  { kind: 'hold', name: 'a hold', icon: 'pi pi-pause', hint: 'wait until something happens, at most so long' },
+  { kind: 'hold', name: 'a hold', icon: 'pi pi-pause', hint: 'wait until something happens, up to a limit' },
   { kind: 'fork', name: 'a fork', icon: 'pi pi-share-alt', hint: 'different paths for different people' },
   { kind: 'do', name: 'something done', icon: 'pi pi-check-square', hint: 'add a tag, add to a list, add a to-do …' },
   { kind: 'jump', name: 'a jump', icon: 'pi pi-replay', hint: 'continue at another step' },

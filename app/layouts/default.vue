@@ -2,12 +2,12 @@
 import { onMounted, ref, watch } from 'vue'
 import { useTimeoutFn } from '@vueuse/core'
 import { useRoute } from '#imports'
-import Toast from 'primevue/toast'
 import ConfirmDialog from 'primevue/confirmdialog'
 import { listenForKeys, useKeys } from '~/composables/useKeys'
 import { useLanding } from '~/composables/useLanding'
 import { useFrame } from '~/stores/frame'
 import EndingDialog from '~/components/EndingDialog.vue'
+import SaidToast from '~/components/SaidToast.vue'
 import TheRail from '~/components/TheRail.vue'
 import TheWall from '~/components/TheWall.vue'
 import { whenNeeded } from '~/components/whenNeeded'
@@ -62,7 +62,7 @@ watch([() => frame.mode, () => frame.rail?.movingTo], lookNow)
       <slot />
     </main>
     <TheRail />
-    <Toast position="bottom-right" />
+    <SaidToast />
     <FindDialog v-if="finding" v-model:visible="finding" />
     <KeysDialog v-if="showingKeys" v-model:visible="showingKeys" />
     <EndingDialog />

@@ -7,7 +7,7 @@ import { instantOf } from '#core/time/zone'
 import { weekdayOf } from '#core/time/when'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
-import { sayNumber, sayPeople, saySome } from '~/words/say'
+import { sayNumber, sayPeople, saySome } from '#core/stats/say'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
 import SendSign from '~/components/SendSign.vue'
@@ -20,7 +20,7 @@ const total = computed(() => view.value?.days.reduce((sum, { people }) => sum + 
 const open = computed(() => view.value?.days.some(({ low, high }) => low !== high) ?? false)
 const standing = computed(() => !view.value ? '' : total.value === 0
   ? 'Nothing is planned in the next 28 days.'
-  : `${saySome(total.value, 'email', 'emails')} expected in 28 days, from where everybody stands now.`)
+  : `${saySome(total.value, 'email', 'emails')} expected in 28 days, from where everyone is now.`)
 
 /** Weeks of seven, so that the days of the week stand beneath each other. */
 const lead = computed(() => view.value ? weekdayOf(view.value.days[0]!.date) - 1 : 0)
@@ -44,9 +44,8 @@ const label = (one: CalendarDay) =>
     <PageHead title="Coming days" how="coming-days">{{ standing }}</PageHead>
     <ProblemNote :of="problem" />
     <template v-if="view">
-      <p v-if="open" class="second small explain">Where it is open which way people take at a hold or a fork, they are split as those before
-        them were: the numbers are what is expected, with the range in which nineteen of twenty such cases end. Who leaves or buys meanwhile
-        gets less.</p>
+      <p v-if="open" class="second small explain">At a hold or a fork, people are split the way earlier people were. Ranges are right 19
+        times in 20. People who leave or buy in the meantime will get fewer emails.</p>
       <div class="month" role="group" aria-label="28 days">
         <span v-for="name in WEEK" :key="name" class="second small name" aria-hidden="true">{{ name }}</span>
         <button
@@ -88,10 +87,11 @@ const label = (one: CalendarDay) =>
             <span class="second">{{ sayDay(instantOf(crowd.date, '12:00', zone), zone) }}</span>
             <strong>{{ crowd.emails }}</strong>
           </p>
-          <p class="panel-body second small">How many one person gets at most is set in <NuxtLink to="/settings">Settings</NuxtLink>; what is too many waits or is held back.</p>
+          <p class="panel-body second small">The most one person can get is set in <NuxtLink to="/settings">Settings</NuxtLink>. Anything
+            above that waits or is held back.</p>
         </section>
       </div>
-      <p class="second small">Days and times are those of {{ sayZone(zone) }}; a post stands for half an hour.</p>
+      <p class="second small">Days and times are those of {{ sayZone(zone) }}. One post is half an hour.</p>
     </template>
   </div>
 </template>
@@ -119,4 +119,12 @@ const label = (one: CalendarDay) =>
 .number { margin-left: auto; font-weight: 600; }
 .crowd-row { display: flex; gap: 10px; align-items: baseline; }
 .crowd-row strong { margin-left: auto; }
+/* Seven beside one another would be too narrow to read: a day a line. */
+@media (max-width: 760px) {
+  .month { grid-template-columns: minmax(0, 1fr); }
+  .name { display: none; }
+  .day { grid-column-start: 1 !important; min-height: 0; grid-template-columns: minmax(0, 1fr) 96px; align-items: center; }
+  .day.none .posts { display: none; }
+  .crowd { grid-column: 1 / -1; }
+}
 </style>

@@ -1,15 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import Button from 'primevue/button'
-import Column from 'primevue/column'
-import DataTable from 'primevue/datatable'
 import { sayLength, sayMoment } from '#core/time/say'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
-import { sayNumber, saySome } from '~/words/say'
+import { sayNumber, saySome } from '#core/stats/say'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
+import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
 
 const frame = useFrame()
@@ -25,6 +24,14 @@ const standing = computed(() => {
   const left = `${saySome(view.value.sentLastHour, 'email', 'emails')} left in the last hour.`
   return `${alive} ${due === 0 ? 'Everything due is done.' : `${saySome(due, 'thing is', 'things are')} due and not done yet.`} ${left}`
 })
+const WORK: PlainColumn[] = [
+  { key: 'name', head: 'Work' }, { key: 'due', head: 'Due and not done', class: 'number' }, { key: 'late', head: 'The oldest is late by' },
+  { key: 'next', head: 'Next' },
+]
+const FAILED: PlainColumn[] = [
+  { key: 'to', head: 'To' }, { key: 'title', head: 'Email' }, { key: 'planned', head: 'Planned for' }, { key: 'why', head: 'Why' },
+  { key: 'again', head: '' },
+]
 const { busy, problem, attempt } = useAttempt()
 const again = (outboxId: number | null) => attempt(async () => {
   await api('POST /engine/again', { body: { outboxId } })
@@ -38,34 +45,25 @@ const again = (outboxId: number | null) => attempt(async () => {
     <ProblemNote :of="loading" />
     <template v-if="view">
       <p v-if="view.carrier !== 'ready'" class="note brick">
-        {{ view.carrier === 'stopped' ? 'Sending has stopped' : 'The mail server cannot be reached just now; it is tried again by itself' }}: {{ view.carrierReason }}
+        {{ view.carrier === 'stopped' ? 'Sending has stopped' : 'The mail server cannot be reached right now. It is tried again automatically' }}: {{ view.carrierReason }}
         <NuxtLink to="/settings">Settings</NuxtLink>
       </p>
-      <p v-for="course in view.moving" :key="course" class="note">People in {{ course }} are being moved to its new version, bit by bit.
-        Nothing is done to anybody before they are.</p>
+      <p v-for="course in view.moving" :key="course" class="note">People in {{ course }} are being moved to its new version, in batches.
+        Nobody gets anything before they are moved.</p>
       <p v-for="task in view.tasks" :key="task.id" class="note">
         {{ task.title }}: {{ sayNumber(task.done) }} of {{ sayNumber(task.total) }}.
-        <NuxtLink to="/subscribers/done">What was done</NuxtLink>
+        <NuxtLink to="/subscribers/done">Work done</NuxtLink>
       </p>
       <section class="panel" aria-labelledby="work-due">
-        <h2 id="work-due">What waits for its time</h2>
-        <DataTable :value="view.work" data-key="kind" size="small">
-          <Column header="Work"><template #body="{ data }">{{ data.name }}</template></Column>
-          <Column header="Due and not done" header-class="number" body-class="number">
-            <template #body="{ data }">
-              <strong v-if="data.due">{{ sayNumber(data.due) }}</strong>
-              <span v-else class="second">0</span>
-            </template>
-          </Column>
-          <Column header="The oldest is late by">
-            <template #body="{ data }">
-              {{ data.oldestAt === null ? '' : view!.now - data.oldestAt < 1000 ? 'less than a second' : sayLength(view!.now - data.oldestAt) }}
-            </template>
-          </Column>
-          <Column header="The next comes">
-            <template #body="{ data }">{{ data.nextAt === null ? 'none waits' : sayMoment(data.nextAt, zone) }}</template>
-          </Column>
-        </DataTable>
+        <h2 id="work-due">Scheduled work</h2>
+        <PlainTable :rows="view.work" :row-key="({ kind }) => kind" :columns="WORK">
+          <template #name="{ row }">{{ row.name }}</template>
+          <template #due="{ row }"><strong v-if="row.due">{{ sayNumber(row.due) }}</strong><span v-else class="second">0</span></template>
+          <template #late="{ row }">
+            {{ row.oldestAt === null ? '' : view!.now - row.oldestAt < 1000 ? 'less than a second' : sayLength(view!.now - row.oldestAt) }}
+          </template>
+          <template #next="{ row }">{{ row.nextAt === null ? 'none' : sayMoment(row.nextAt, zone) }}</template>
+        </PlainTable>
       </section>
       <section class="panel given" aria-labelledby="given-up">
         <div class="panel-head head">
@@ -75,23 +73,19 @@ const again = (outboxId: number | null) => attempt(async () => {
         </div>
         <ProblemNote :of="problem" />
         <p class="panel-body second">
-          {{ view.waitingAgain ? `${saySome(view.waitingAgain, 'email waits', 'emails wait')} for another try by itself. ` : '' }}{{ view.givenUpCount === 0 ? 'None was given up.' : `${saySome(view.givenUpCount, 'was', 'were')} given up: refused for good, or tried for three days. Addresses that take no mail are not among them.` }}
+          {{ view.waitingAgain ? `${saySome(view.waitingAgain, 'email waits', 'emails wait')} to be tried again. ` : '' }}{{ view.givenUpCount === 0 ? 'No failed emails.' : `${sayNumber(view.givenUpCount)} failed: refused for good, or tried for three days. Bounced addresses are not counted.` }}
         </p>
-        <DataTable v-if="view.givenUp.length" :value="view.givenUp" data-key="outboxId" size="small">
-          <Column header="To">
-            <template #body="{ data }"><NuxtLink :to="`/subscribers/${data.personId}`">{{ data.name }}</NuxtLink></template>
-          </Column>
-          <Column header="Email" field="title" />
-          <Column header="Planned for"><template #body="{ data }">{{ sayMoment(data.plannedAt, zone) }}</template></Column>
-          <Column header="Why" field="reason" />
-          <Column header="Again">
-            <template #body="{ data }">
-              <Button
-                label="Try again" text size="small" :aria-label="`Try again to send ${data.title} to ${data.name}`" :disabled="busy"
-                @click="again(data.outboxId)" />
-            </template>
-          </Column>
-        </DataTable>
+        <PlainTable v-if="view.givenUp.length" :rows="view.givenUp" :row-key="({ outboxId }) => outboxId" :columns="FAILED">
+          <template #to="{ row }"><NuxtLink :to="`/subscribers/${row.personId}`">{{ row.name }}</NuxtLink></template>
+          <template #title="{ row }">{{ row.title }}</template>
+          <template #planned="{ row }">{{ sayMoment(row.plannedAt, zone) }}</template>
+          <template #why="{ row }">{{ row.reason }}</template>
+          <template #again="{ row }">
+            <Button
+              label="Try again" text size="small" :aria-label="`Try again to send ${row.title} to ${row.name}`" :disabled="busy"
+              @click="again(row.outboxId)" />
+          </template>
+        </PlainTable>
       </section>
     </template>
   </div>

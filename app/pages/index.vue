@@ -7,7 +7,7 @@ import { localOf } from '#core/time/zone'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
-import { sayBasis, sayChange, sayNumber, sayPeople, sayRate, saySome } from '~/words/say'
+import { sayBasis, sayChange, sayNumber, sayPeople, sayRate, saySome } from '#core/stats/say'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
@@ -88,7 +88,7 @@ const hideSetup = (hidden: boolean) => attempt(async () => {
             <span class="second small last">people</span>
           </header>
           <p v-if="today.goingOut === null" class="problem">
-            What goes out next could not be worked out. Sending goes on; the log says what is wrong.
+            What goes out next could not be worked out. Sending continues. The log says what is wrong.
           </p>
           <p v-else-if="today.goingOut.length === 0" class="second">Nothing is planned for the next seven days. Emails leave once someone
             joins a course that has been started.</p>

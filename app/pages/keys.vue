@@ -59,9 +59,9 @@ async function copy() {
 }
 function remove(id: number, name: string) {
   confirm.require({
-    header: `End the key of ${name}?`,
-    message: 'Programs that use it are refused from now on. A key that has ended cannot be restored; you can make a new one.',
-    acceptLabel: 'End it', rejectLabel: 'Keep it', rejectProps: { severity: 'secondary' },
+    header: `Revoke the key of ${name}?`,
+    message: 'Programs that use it are refused from now on. A revoked key cannot be restored, but you can make a new one.',
+    acceptLabel: 'Revoke it', rejectLabel: 'Keep it', rejectProps: { severity: 'secondary' },
     accept: async () => {
       if (await attempt(() => api('DELETE /keys/:id', { at: { id } }))) await load()
     },
@@ -78,8 +78,8 @@ function sayScopes(scopes: Scope[]): string {
 <template>
   <div>
     <PageHead
-      title="Keys for programs" :back="{ to: '/settings', name: 'Settings' }">A shop, a script or a spreadsheet of yours can look and act
-      here, with a key of its own. Practice and live have different keys.<template #actions><Button label="New key" @click="open" />
+      title="API keys" :back="{ to: '/settings', name: 'Settings' }">Your shop, script or spreadsheet can read and change things here,
+      each with its own key. Practice and live have different keys.<template #actions><Button label="New key" @click="open" />
       </template></PageHead>
     <p v-if="loading || (problem && !making)" class="note brick" role="alert">{{ loading ?? problem?.message }}</p>
     <div v-if="view" class="columns two">
@@ -90,33 +90,37 @@ function sayScopes(scopes: Scope[]): string {
             <strong>{{ key.name }}</strong>
             <span class="mono second">…{{ key.hint }}</span>
             <button
-              type="button" class="link-button small end" :aria-label="`End the key of ${key.name}`" @click="remove(key.id, key.name)">End
+              type="button" class="link-button small end" :aria-label="`Revoke the key of ${key.name}`" @click="remove(key.id,
+                                                                                                                       key.name)">Revoke
               it</button>
           </p>
           <p class="small">May {{ sayScopes(key.scopes) }}.</p>
-          <p class="small second">By the real time, made {{ sayMoment(key.madeAt, zone) }} and {{ key.lastUsedAt === null ? 'never used' : `last used ${sayMoment(key.lastUsedAt, zone)}` }}.</p>
+          <p class="small second">Created {{ sayMoment(key.madeAt, zone) }} and
+            {{ key.lastUsedAt === null ? 'never used' : `last used ${sayMoment(key.lastUsedAt, zone)}` }}.</p>
         </div>
-        <p v-if="!view.keys.length" class="panel-body second">None yet. Make one for each program: then you can end one, and the others go
-          on.</p>
+        <p v-if="!view.keys.length" class="panel-body second">No keys yet. Make one for each program, so that you can revoke one without
+          stopping the others.</p>
       </section>
       <section class="panel panel-body fields" aria-labelledby="how">
-        <h2 id="how">What they can ask for</h2>
-        <p>Programs ask at <span class="mono address">{{ view.url }}</span>, with the key in a header:</p>
+        <h2 id="how">For developers</h2>
+        <p>Requests go to <span class="mono address">{{ view.url }}</span>, with the key in a header:</p>
         <pre class="mono small code address">curl {{ view.url }}/people \
   -H "Authorization: Bearer porch_{{ frame.mode }}_…"</pre>
-        <p>Everything there is, with examples, stands in a document that most tools can read: <a :href="`${view.url}/openapi.json`" target="_blank" rel="noopener">openapi.json</a> (OpenAPI 3.1).</p>
-        <p class="second">What makes something takes an <span class="mono">Idempotency-Key</span>: the same request sent again within a day is done once. Each key has 120 requests a minute. What a program does wakes the same house rules as what you do here.</p>
+        <p>All requests, with examples, are described in one OpenAPI document:
+          <a :href="`${view.url}/openapi.json`" target="_blank" rel="noopener">openapi.json</a> (OpenAPI 3.1).</p>
+        <p class="second">A request with an <span class="mono">Idempotency-Key</span> is done once, however often it is sent within a
+          day. Each key may make 120 requests a minute.</p>
       </section>
     </div>
 
-    <Dialog v-if="making" visible modal header="A key for a program" :style="{ width: '560px' }" @update:visible="making = null">
+    <Dialog v-if="making" visible modal header="New key" :style="{ width: '560px' }" @update:visible="making = null">
       <form class="fields" @submit.prevent="make">
         <div class="field">
-          <label for="key-name">What it is for</label>
+          <label for="key-name">Name of the program</label>
           <InputText id="key-name" v-model="making.name" maxlength="80" autofocus placeholder="the shop" :invalid="!!problem?.of('name')" />
           <p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p>
         </div>
-        <div class="may" role="group" aria-label="What it may do">
+        <div class="may" role="group" aria-label="Permissions">
           <template v-for="area in API_AREAS" :key="area">
             <span>{{ AREAS[area] }}</span>
             <SelectButton
@@ -132,11 +136,11 @@ function sayScopes(scopes: Scope[]): string {
     </Dialog>
     <Dialog v-if="secret" visible modal header="The key" :style="{ width: '560px' }" :closable="false" :close-on-escape="false">
       <div class="fields">
-        <p>This is the only time that it is shown: only its digest is kept. Put it where the program finds it, and nowhere else.</p>
+        <p>The key is shown only this once. Copy it into your program now.</p>
         <p class="mono code address" data-key>{{ secret }}</p>
         <div class="ends">
           <Button label="Copy" icon="pi pi-copy" severity="secondary" @click="copy" />
-          <Button label="I have it" @click="secret = null" />
+          <Button label="Done" @click="secret = null" />
         </div>
       </div>
     </Dialog>

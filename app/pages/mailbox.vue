@@ -8,7 +8,7 @@ import type { MailView } from '#core/views/mailbox'
 import { api, hrefOf } from '~/composables/useApi'
 import { useAddress, useSearchBox } from '~/composables/useAddress'
 import { useFresh } from '~/composables/useFresh'
-import { saySome } from '~/words/say'
+import { sayBytes, saySome } from '#core/stats/say'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
 import TablePages from '~/components/TablePages.vue'
@@ -67,7 +67,8 @@ async function opened() {
 
     <section v-if="box && box.total === 0 && !values.search" class="panel panel-body">
       <h2>No mail yet</h2>
-      <p class="second">Opt in on one of your pages, as ada@example.com for example, then move the clock at the foot of the screen. What she would get arrives here.</p>
+      <p class="second">Opt in on one of your pages, as ada@example.com for example, then move the clock at the foot of the screen. What
+        they would get arrives here.</p>
     </section>
     <div v-else-if="box" class="columns two">
       <section class="panel list" aria-label="Emails">
@@ -98,6 +99,8 @@ async function opened() {
           <header class="top">
             <h2>{{ mail.subject }}</h2>
             <p class="second small">From {{ mail.from }}<br />To <NuxtLink v-if="mail.personId" :to="`/subscribers/${mail.personId}`">{{ mail.to }}</NuxtLink><template v-else>{{ mail.to }}</template><br />{{ sayMoment(mail.at, zone) }}, {{ sayZone(zone) }}<template v-if="mail.openedAt">. First opened {{ sayMoment(mail.openedAt, zone) }}</template><template v-if="mail.clickedAt">, clicked {{ sayMoment(mail.clickedAt, zone) }}</template></p>
+            <p v-for="(file, n) in mail.attached" :key="n" class="small"><i class="pi pi-paperclip" aria-hidden="true" /> {{ file.name }}
+              <span class="second">{{ sayBytes(file.bytes) }} on its way</span></p>
             <div class="tools">
               <SelectButton
                 v-model="side" :options="SIDES" option-label="name" option-value="value" :allow-empty="false" size="small"

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { useToast } from 'primevue/usetoast'
 import { api, hrefOf } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useFrame } from '~/stores/frame'
@@ -14,12 +13,12 @@ import OddAddressPanel from '~/components/settings/OddAddressPanel.vue'
 import ScorePanel from '~/components/settings/ScorePanel.vue'
 import SellingPanel from '~/components/settings/SellingPanel.vue'
 import SignInPanel from '~/components/settings/SignInPanel.vue'
+import SummaryPanel from '~/components/settings/SummaryPanel.vue'
 import WorkspaceForm from '~/components/settings/WorkspaceForm.vue'
 import PageHead from '~/components/PageHead.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
 
 const frame = useFrame()
-const toast = useToast()
 const { data: settings, problem, load } = useFresh(() => api('GET /settings'))
 const live = computed(() => settings.value?.mode === 'live')
 const times = ref(0)
@@ -27,7 +26,6 @@ async function saved() {
   await load()
   await frame.changed()
   times.value++
-  toast.add({ severity: 'success', summary: 'The settings are saved', life: 3000 })
 }
 </script>
 
@@ -45,24 +43,32 @@ async function saved() {
         <SellingPanel
           :live="live" :sender-hint="[settings.senderName || settings.name, settings.postalAddress].filter(Boolean).join('\n')" />
         <OddAddressPanel />
+        <section class="panel panel-body" aria-labelledby="senders">
+          <h2 id="senders">Senders and signatures</h2>
+          <p class="second">Further addresses your emails come from, and the key that signs them.</p>
+          <p class="whole"><NuxtLink to="/senders">Senders and their domains</NuxtLink></p>
+        </section>
         <section class="panel panel-body" aria-labelledby="webhooks">
           <h2 id="webhooks">Webhooks</h2>
-          <p class="second">Addresses outside that house rules call, and addresses here for what may call about a subscriber.</p>
+          <p class="second">House rules can call other services, and other services can call in about a subscriber.</p>
           <p class="whole"><NuxtLink to="/webhooks">Webhooks and their calls</NuxtLink></p>
         </section>
         <section class="panel panel-body" aria-labelledby="programs">
-          <h2 id="programs">Programs of yours</h2>
-          <p class="second">What you do here a program can do, too: a shop, a script, a spreadsheet. Each has a key of its own, and may do what you tick.</p>
+          <h2 id="programs">Your own programs</h2>
+          <p class="second">Your shop, script or spreadsheet can read and change things here. Each has its own key, with the permissions
+            you choose.</p>
           <p class="whole"><NuxtLink to="/keys">Keys for programs</NuxtLink></p>
         </section>
         <section class="panel panel-body" aria-labelledby="whole">
           <h2 id="whole">Export everything</h2>
-          <p class="second">Lists, tags, fields, segments, pages, courses and everybody with their whole history, as one open JSON file. Table by table, <NuxtLink to="/subscribers">Subscribers</NuxtLink> exports CSV.</p>
+          <p class="second">Everything you made and everyone’s history, as one open JSON file. For a table of people,
+            <NuxtLink to="/subscribers">Subscribers</NuxtLink> exports CSV.</p>
           <p class="whole"><a :href="hrefOf('GET /workspace/export', {})" download>Export the whole workspace as JSON</a></p>
         </section>
       </div>
       <div class="stack">
         <ScorePanel />
+        <SummaryPanel :address="settings.senderAddress" />
         <ConsentPanel />
         <SignInPanel />
         <template v-if="live">
@@ -71,8 +77,9 @@ async function saved() {
         </template>
         <LivePanel v-else-if="!frame.frame?.hasLive" :smtp-from-environment="settings.smtpFromEnvironment" :saved="times" />
         <section v-else class="panel panel-body fields" aria-label="Live">
-          <h2>Live is there</h2>
-          <p class="second">The live workspace has its own pages, courses and people, and its own settings. Go to it at the foot of the wall. What you change here stays in practice.</p>
+          <h2>You have a live workspace</h2>
+          <p class="second">It has its own pages, courses, people and settings. Go to it at the bottom left. What you change here stays in
+            practice.</p>
         </section>
       </div>
     </div>

@@ -14,7 +14,7 @@ import { useShelf } from '~/composables/useArchive'
 import { useMarks } from '~/composables/useMarks'
 import { useTask } from '~/composables/useTask'
 import { useFrame } from '~/stores/frame'
-import { sayNumber, sayPeople, saySome } from '~/words/say'
+import { sayNumber, sayPeople, saySome } from '#core/stats/say'
 import MarkDialog, { type Editing } from '~/components/MarkDialog.vue'
 import FieldsPanel from '~/components/FieldsPanel.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
@@ -50,7 +50,7 @@ const shown = computed(() => tagsInSight.value.filter(tag =>
   [tag.name, tag.group, tag.note].some(text => text.toLowerCase().includes(sought.value.trim().toLowerCase()))))
 const listName = (id: number) => lists.value.find(list => list.id === id)?.name ?? ''
 const nameOf = (id: number) => tags.value.find(tag => tag.id === id)?.name ?? ''
-const FOLLOWS = [['gives', 'also gives'], ['takes', 'takes away'], ['drops', 'when lost, takes along']] as const
+const FOLLOWS = [['gives', 'also gives'], ['takes', 'removes'], ['drops', 'when lost, also removes']] as const
 const sayFollows = ({ follows }: TagLine) =>
   FOLLOWS.filter(([key]) => follows[key].length > 0).map(([key, words]) => `${words} ${follows[key].map(nameOf).join(', ')}`)
 const { task, follow } = useTask()
@@ -77,7 +77,8 @@ const COLUMNS_2: PlainColumn[] = [
 <template>
   <div>
     <PageHead title="Tags and lists" how="tags-and-lists">
-      <template v-if="loaded">{{ saySome(lists.length, 'list', 'lists') }}, promises that subscribers see and can leave. {{ saySome(tags.length, 'tag', 'tags') }}, private notes that can start a course.</template>
+      <template v-if="loaded">{{ saySome(lists.length, 'list', 'lists') }}, which subscribers see and can leave.
+        {{ saySome(tags.length, 'tag', 'tags') }}, private notes that can start a course.</template>
       <template #actions>
         <Button
           id="new-list" data-opens label="New list" severity="secondary"
@@ -98,9 +99,9 @@ const COLUMNS_2: PlainColumn[] = [
           </template>
           <template #whatSubscribersSee="{ row }">
             {{ row.publicName }}<span class="second small sub">{{ row.description || 'No description yet.' }}</span>
-            <span v-if="row.offered" class="second small sub">offered to everybody on the choices page</span>
+            <span v-if="row.offered" class="second small sub">offered to everyone on the choices page</span>
             <span v-for="also in row.alsoOn" :key="`${also.listId} ${also.afterCourseId}`" class="second small sub">
-              whoever is on it is on {{ listName(also.listId) }}{{ also.afterCourseId === null ? '' : ', once its course is finished' }}
+              people on it are also on {{ listName(also.listId) }}{{ also.afterCourseId === null ? '' : ', once its course is finished' }}
             </span>
           </template>
           <template #usedBy="{ row }"><UsedBy :uses="row.uses" /></template>
@@ -109,7 +110,7 @@ const COLUMNS_2: PlainColumn[] = [
         <ShelfSwitch v-model="showsListsAway" :away="listsAway.length" />
         <p v-if="onNoList" class="row small">
           <PeopleNumber :people="onNoList" :query="onNone" :words="sayPeople(onNoList)" />
-          can get mail and {{ onNoList === 1 ? 'is' : 'are' }} on none of these lists: only what they ask for reaches them.
+          can get mail and {{ onNoList === 1 ? 'is' : 'are' }} on none of these lists. They get only what they ask for.
         </p>
         <p v-if="!lists.length" class="panel-body second">A list says what kind of mail people agree to, in words they see. For example
           “Letters from the bench: a letter when something is worth telling, twice a month at most.”</p>
@@ -138,8 +139,8 @@ const COLUMNS_2: PlainColumn[] = [
           </template>
         </PlainTable>
         <p v-else-if="sought" class="panel-body second">No tag has “{{ sought }}” in it.</p>
-        <p v-else-if="!tags.length" class="panel-body second">A tag is a note only you see. For example “took: sheet kit”, given by a page,
-          or “likes: coptic”, given by a link somebody follows.</p>
+        <p v-else-if="!tags.length" class="panel-body second">A tag is a note only you see. For example “took: sheet kit”, added by a
+          page, or “likes: coptic”, added when someone clicks a link.</p>
         <ShelfSwitch v-model="showsTagsAway" :away="tagsAway.length" />
       </section>
       <section v-if="left && left.length > 0" class="panel" aria-labelledby="why">
@@ -147,7 +148,7 @@ const COLUMNS_2: PlainColumn[] = [
         <p v-for="one in left" :key="one.answer" class="row">
           <strong class="of">{{ sayNumber(one.n) }}</strong> {{ LEAVING_WORDS[one.answer] }}
         </p>
-        <p class="row second small">Asked once after leaving, and answered by who liked to. Only counted: nobody’s name is kept with it.</p>
+        <p class="row second small">Asked once, after leaving. Answers are optional and counted without names.</p>
       </section>
       <FieldsPanel />
     </div>

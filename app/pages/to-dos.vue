@@ -7,8 +7,9 @@ import type { TodoLine } from '#core/views/desk'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
-import { saySome } from '~/words/say'
+import { saySome } from '#core/stats/say'
 import { useFrame } from '~/stores/frame'
+import { useUndo } from '~/stores/undo'
 import PageHead from '~/components/PageHead.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
 
@@ -17,6 +18,7 @@ const frame = useFrame()
 const zone = computed(() => frame.zone)
 const { data: desk, problem, load } = useFresh(() => api('GET /desk'))
 const { problem: refused, attempt } = useAttempt()
+const undo = useUndo()
 
 const day = (date: string) => sayDay(instantOf(date, '12:00', 'UTC'), 'UTC')
 const due = ({ late, dueOn }: TodoLine) =>
@@ -27,8 +29,10 @@ const standing = computed(() => {
   const late = open.filter(todo => todo.late > 0).length
   return `${open.length === 0 ? 'Nothing to do' : `${saySome(open.length, 'to-do', 'to-dos')}${late ? `, ${late} late` : ''}`}. ${unseen === 0 ? 'No new notices' : saySome(unseen, 'new notice', 'new notices')}.`
 })
-async function finish(id: number) {
-  await attempt(() => api('POST /todos/:id/done', { at: { id } }))
+async function finish({ id, text }: TodoLine) {
+  if (await attempt(() => api('POST /todos/:id/done', { at: { id } }))) {
+    undo.did({ said: `Done: ${text}`, undo: () => api('DELETE /todos/:id/done', { at: { id } }) })
+  }
   await Promise.all([load(), frame.changed()])
 }
 async function see() {
@@ -48,7 +52,7 @@ async function see() {
           <div v-for="todo in desk.open" :key="todo.id" class="row todo">
             <Button
               label="Done" size="small" severity="secondary" :aria-label="`Done: ${todo.text}, ${todo.person.name}`"
-              @click="finish(todo.id)" />
+              @click="finish(todo)" />
             <p>
               <strong>{{ todo.text }}</strong>
               <span class="second">: <NuxtLink :to="`/subscribers/${todo.person.id}`">{{ todo.person.name }}</NuxtLink><template v-if="todo.helper">, for {{ todo.helper }}</template></span>
@@ -57,8 +61,8 @@ async function see() {
             <span class="due small" :class="{ late: todo.late > 0 }">{{ due(todo) }}</span>
           </div>
           <p
-            v-if="!desk.open.length" class="panel-body second">Nothing. A house rule can put something here, like “ask whether something was
-            unclear” when somebody goes to pay and does not; so can the page of a subscriber.</p>
+            v-if="!desk.open.length" class="panel-body second">Nothing to do. House rules can add to-dos, like “ask whether something was
+            unclear” when someone goes to pay and does not. You can add one on a subscriber’s page, too.</p>
         </section>
         <section v-if="desk.done.length" class="panel" aria-labelledby="done">
           <h2 id="done">Done</h2>
@@ -71,7 +75,7 @@ async function see() {
       <section class="panel" aria-labelledby="notices">
         <div class="panel-head">
           <h2 id="notices">Notices</h2>
-          <button v-if="desk.unseen" type="button" class="link-button" @click="see">I have seen them</button>
+          <button v-if="desk.unseen" type="button" class="link-button" @click="see">Mark all as seen</button>
         </div>
         <p v-for="notice in desk.notices" :key="notice.id" class="row notice" :class="{ fresh: !notice.seen }">
           <span>{{ notice.text }}: <NuxtLink :to="`/subscribers/${notice.person.id}`">{{ notice.person.name }}</NuxtLink></span>
@@ -81,8 +85,8 @@ async function see() {
             <template v-else>a course</template>
           </span>
         </p>
-        <p v-if="!desk.notices.length" class="panel-body second">None yet. A house rule can tell you when something happens, here, by email
-          at once, or in one email a day.</p>
+        <p v-if="!desk.notices.length" class="panel-body second">No notices yet. A house rule can tell you when something happens: here,
+          by email at once, or in one email a day.</p>
       </section>
     </div>
   </div>

@@ -19,9 +19,9 @@ export const WHEN_WORDS: Record<TriggerKind, string> = {
   'came-back': 'comes back after leaving', 'hook-called': 'is named in a webhook call',
   'got-tag': 'gets a tag', 'lost-tag': 'loses a tag', 'clicked': 'clicks a link', 'opened': 'opens an email', 'sent': 'is sent an email',
   'visited-page': 'visits a page from an email', 'replied': 'replies',
-  'field-changed': 'has a field changed', 'date-arrived': 'reaches a date', 'enrolled': 'starts a course',
+  'field-changed': 'has a field change', 'date-arrived': 'reaches a date', 'enrolled': 'starts a course',
   'finished-course': 'finishes a course', 'entered-segment': 'enters a segment', 'left-segment': 'leaves a segment',
-  'reached-score': 'reaches a score', 'todo-done': 'has a to-do that is done', 'bought': 'buys', 'renewed': 'pays again',
+  'reached-score': 'reaches a score', 'todo-done': 'has a to-do completed', 'bought': 'buys', 'renewed': 'pays again',
   'refunded': 'gets a refund', 'checkout-abandoned': 'goes to pay and does not',
   'became-silent': 'has not opened or clicked for a while', 'left-list': 'leaves a list', 'left-course': 'leaves a course',
   'bounced': 'can no longer be reached',
@@ -61,6 +61,7 @@ export function thingsOf(kind: ThingKind, parts: RuleParts): { id: number, name:
     case 'hookIn': return parts.hooksIn
     case 'hookOut': return parts.hooksOut
     case 'rule': return parts.rules
+    case 'part': return []
   }
 }
 
@@ -77,7 +78,7 @@ export const THING_WORDS: Record<ThingKind, { one: string, any: string }> = {
   field: { one: 'field', any: 'any field' }, link: { one: 'link', any: 'any link' }, course: { one: 'course', any: 'any course' },
   offer: { one: 'offer', any: 'anything' }, segment: { one: 'segment', any: 'any segment' },
   hookIn: { one: 'incoming webhook', any: 'any webhook' }, hookOut: { one: 'address', any: 'any address' },
-  rule: { one: 'house rule', any: 'any house rule' },
+  rule: { one: 'house rule', any: 'any house rule' }, part: { one: 'email part', any: 'any email part' },
 }
 
 /** Of the kind, about the first thing there is if it cannot be about any. */

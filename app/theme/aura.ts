@@ -9,7 +9,6 @@ import checkbox from '@primeuix/themes/aura/checkbox'
 import chip from '@primeuix/themes/aura/chip'
 import confirmdialog from '@primeuix/themes/aura/confirmdialog'
 import css from '@primeuix/themes/aura/css'
-import datatable from '@primeuix/themes/aura/datatable'
 import datepicker from '@primeuix/themes/aura/datepicker'
 import dialog from '@primeuix/themes/aura/dialog'
 import iconfield from '@primeuix/themes/aura/iconfield'
@@ -17,7 +16,6 @@ import inputnumber from '@primeuix/themes/aura/inputnumber'
 import inputtext from '@primeuix/themes/aura/inputtext'
 import menu from '@primeuix/themes/aura/menu'
 import multiselect from '@primeuix/themes/aura/multiselect'
-import paginator from '@primeuix/themes/aura/paginator'
 import popover from '@primeuix/themes/aura/popover'
 import progressbar from '@primeuix/themes/aura/progressbar'
 import radiobutton from '@primeuix/themes/aura/radiobutton'
@@ -33,8 +31,8 @@ import virtualscroller from '@primeuix/themes/aura/virtualscroller'
 export default {
   ...base,
   components: {
-    autocomplete, badge, button, checkbox, chip, confirmdialog, datatable, datepicker, dialog,
-    iconfield, inputnumber, inputtext, menu, multiselect, paginator, popover, progressbar, radiobutton,
+    autocomplete, badge, button, checkbox, chip, confirmdialog, datepicker, dialog,
+    iconfield, inputnumber, inputtext, menu, multiselect, popover, progressbar, radiobutton,
     ripple, select, selectbutton, textarea, toast, togglebutton, toggleswitch, virtualscroller,
   },
   // A text, whatever its types say of how it is exported.

@@ -40,6 +40,12 @@ const toast = (c: Colours, background: string, color: string) => ({
   closeButton: { hoverBackground: 'transparent', focusRing: { color, shadow: 'none' } },
 })
 
+/** What deletes or ends something. */
+const danger = (c: Colours) => ({
+  background: c.brick, hoverBackground: c.brickHover, activeBackground: c.brickHover, borderColor: c.brick, hoverBorderColor: c.brickHover,
+  activeBorderColor: c.brickHover, color: c.doorText, hoverColor: c.doorText, activeColor: c.doorText,
+})
+
 export default definePreset(Aura, {
   primitive: { borderRadius: { none: '0', xs: '4px', sm: '6px', md: '6px', lg: '8px', xl: '8px' } },
   semantic: {
@@ -57,12 +63,12 @@ export default definePreset(Aura, {
         light: { root: { secondary: {
           background: day.paper, hoverBackground: day.rail, activeBackground: day.rail, borderColor: day.line,
           hoverBorderColor: day.inkThird, activeBorderColor: day.inkThird, color: day.ink, hoverColor: day.ink, activeColor: day.ink,
-        } } },
+        }, danger: danger(day) } },
         dark: { root: { secondary: {
           background: night.paper, hoverBackground: night.line, activeBackground: night.line, borderColor: night.line,
           hoverBorderColor: night.inkThird, activeBorderColor: night.inkThird, color: night.ink, hoverColor: night.ink,
           activeColor: night.ink,
-        } } },
+        }, danger: danger(night) } },
       },
     },
     toast: {
@@ -71,15 +77,6 @@ export default definePreset(Aura, {
         light: { success: toast(day, day.spruceGround, day.spruce), error: toast(day, day.brickGround, day.brick) },
         dark: { success: toast(night, night.spruceGround, night.spruce), error: toast(night, night.brickGround, night.brick) },
       },
-    },
-    datatable: {
-      headerCell: {
-        background: 'transparent', color: '{text.mutedColor}', padding: '8px 12px', borderColor: '{porch.line}',
-        hoverBackground: '{porch.rail}',
-      },
-      bodyCell: { padding: '8px 12px', borderColor: '{porch.lineLight}' },
-      columnTitle: { fontWeight: '400' },
-      row: { background: 'transparent', hoverBackground: '{porch.rail}' },
     },
     dialog: { header: { padding: '18px 22px 8px' }, content: { padding: '0 22px 16px' }, footer: { padding: '8px 22px 18px' } },
   },

@@ -9,6 +9,7 @@ const FOUND: Record<Found['kind'], [word: string, icon: string]> = {
   page: ['page', 'pi-file'], offer: ['offer', 'pi-shopping-bag'], course: ['course', 'pi-book'], email: ['email', 'pi-envelope'],
   segment: ['segment', 'pi-filter'], tag: ['tag', 'pi-tag'], list: ['list', 'pi-list'], field: ['field', 'pi-id-card'],
   link: ['link', 'pi-link'], rule: ['house rule', 'pi-bolt'], person: ['subscriber', 'pi-user'],
+  part: ['email part', 'pi-clone'],
   hookIn: ['webhook', 'pi-sign-in'], hookOut: ['webhook', 'pi-sign-out'],
 }
 
@@ -22,12 +23,13 @@ const ACTIONS: [name: string, to: string][] = [
   ['Import people', '/subscribers/import'],
 ]
 const SCREENS: [name: string, to: string][] = [
-  ['Sources', '/pages/sources'], ['Webhooks', '/webhooks'], ['Keys for programs', '/keys'],
+  ['Senders', '/senders'], ['Sources', '/pages/sources'], ['Webhooks', '/webhooks'], ['API keys', '/keys'],
 ]
 /** Each by what else one may call it. */
 const SETTINGS: { name: string, at: string, also: string, only?: Mode }[] = [
   { name: 'Workspace and sender', at: 'workspace', also: 'name address postal address time zone currency SMTP mail server from' },
   { name: 'Sending hours', at: 'sending-hours', also: 'night weekend quiet time' },
+  { name: 'Weekly summary', at: 'summary', also: 'report email digest monday' },
   { name: 'Score', at: 'score', also: 'points warm' },
   { name: 'Selling', at: 'selling', also: 'payments money receipts tax' },
   { name: 'Password and sign-in', at: 'sign-in', also: 'sessions security' },

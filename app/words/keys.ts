@@ -2,6 +2,7 @@
 export const KEYS: { where: string, keys: { press: string[], does: string }[] }[] = [
   { where: 'Everywhere', keys: [
     { press: ['Ctrl', 'K'], does: 'Find anything, or begin something new' },
+    { press: ['Ctrl', 'Z'], does: 'Undo the last change' },
     { press: ['?'], does: 'Show this list' },
     { press: ['Esc'], does: 'Close what is open' },
   ] },

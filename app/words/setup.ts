@@ -9,7 +9,7 @@ export const SETUP_WORDS: Record<SetupKey, { name: string, does: string, why: st
   'list': { name: 'List', does: 'Make a list', why: 'A list is what people sign up for, and what they can leave again.' },
   'page': {
     name: 'Opt-in page', does: 'Publish an opt-in page',
-    why: 'Start from a finished page and change its words. The course that follows can be made along with it.',
+    why: 'Start from a template and change its words. You can make the course that follows at the same time.',
   },
   'course': {
     name: 'Course', does: 'Start a course', why: 'For example five emails, one a day at 08:00. You see real dates while you write.',

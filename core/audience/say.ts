@@ -50,7 +50,7 @@ export function sayCondition(condition: Condition, names: Names): string {
 export const sayLeaf = (leaf: Leaf, names: Names): string => sayAll([phraseOf(leaf, names)])
 
 function sayGroup(kind: 'all' | 'any' | 'none', of: Condition[], names: Names, outermost: boolean): string {
-  if (of.length === 0) return kind === 'any' ? 'who are nobody at all' : ''
+  if (of.length === 0) return kind === 'any' ? 'who do not exist' : ''
   // The one part that says who belongs needs no brackets beside those that say who never does.
   const alone = outermost && kind === 'all' && of.filter(part => part.kind !== 'none').length === 1
   const phrases: Phrase[] = []
@@ -145,7 +145,7 @@ function phraseOf(leaf: Leaf, names: Names): Phrase {
   const stretch = (of: Stretch | null) => of === null ? '' : ` ${sayStretch(of, names.zone)}`
   switch (leaf.kind) {
     case 'status':
-      return leaf.is.length === 0 ? as('with no status at all') : who(`are ${oneOf(leaf.is)}`)
+      return leaf.is.length === 0 ? as('with no status') : who(`are ${oneOf(leaf.is)}`)
     case 'may-be-mailed':
       return who('can be emailed')
     case 'list': {
@@ -164,11 +164,11 @@ function phraseOf(leaf: Leaf, names: Names): Phrase {
     }
     case 'country':
       return leaf.is.length === 0
-        ? (leaf.unknown ? whose('country is not known') : as('from no country at all'))
+        ? (leaf.unknown ? whose('country is not known') : as('from no country'))
         : as(`from ${oneOf([...leaf.is.map(sayCountry), ...leaf.unknown ? ['an unknown country'] : []])}`)
     case 'zone':
       return leaf.is.length === 0
-        ? as('in no time zone at all')
+        ? as('in no time zone')
         : as(`in the time zone ${oneOf(leaf.is.map(zone => zone.replaceAll('_', ' ')))}`)
     case 'consent':
       return as(leaf.is === 'on-record' ? 'with consent on record' : 'without the consent their country needs')

@@ -39,36 +39,36 @@ export const READY_SEGMENTS: readonly (SegmentInput & { code: ReadyCode })[] = [
   },
   {
     code: 'consent-missing', name: 'Consent missing',
-    note: 'Their country needs consent on record, and there is none: held back everywhere.',
+    note: 'Their country needs consent on record, and there is none. They get no emails.',
     condition: all(all({ kind: 'consent', is: 'missing' }), none({ kind: 'status', is: ['unsubscribed', 'bounced', 'complained'] })),
   },
   {
-    code: 'on-no-list', name: 'On no list', note: 'Active, and on none of your lists: only what they ask for reaches them.',
+    code: 'on-no-list', name: 'On no list', note: 'Active, and on none of your lists. They get only what they ask for.',
     condition: ON_NO_LIST,
   },
   {
-    code: 'newcomers', name: 'Newcomers of the last 7 days', note: 'Arrived within 7 times 24 hours.',
+    code: 'newcomers', name: 'Newcomers of the last 7 days', note: 'Arrived in the last 7 days (of 24 hours).',
     condition: all(all({ kind: 'arrived', when: { kind: 'last-days', days: 7 } }), none()),
   },
   {
-    code: 'silent', name: 'Silent for 150 days', note: 'Active, here for longer than that, and neither a reader open nor a click since.',
+    code: 'silent', name: 'Silent for 150 days', note: 'Active, here for longer than that, with no reader open or click since.',
     condition: silentFor(SILENT_DAYS),
   },
   {
     code: 'uncertain-only', name: 'Only uncertain opens for 150 days',
-    note: 'Like the silent ones, but a mail program fetched something for them: they may read, or not.',
+    note: 'Like the silent ones, but a mail program loaded something for them. They may be reading, or not.',
     condition: all(all(active, uncertain(SILENT_DAYS)), never(SILENT_DAYS)),
   },
   {
-    code: 'buyers', name: 'Buyers', note: 'Have something they bought: neither given back nor ended.',
+    code: 'buyers', name: 'Buyers', note: 'Own something they bought, not refunded and not ended.',
     condition: all(all({ kind: 'purchase', fate: 'owned', offerId: null, within: null, times: 1 }), none()),
   },
-  { code: 'never-bought', name: 'Never bought anything', note: 'Active, and no purchase of anything, ever.', condition: all(
+  { code: 'never-bought', name: 'Never bought anything', note: 'Active, and never bought anything.', condition: all(
     all({ kind: 'status', is: ['active'] }), none({ kind: 'purchase', fate: 'bought', offerId: null, within: null, times: 1 }),
   ) },
   {
     code: 'warm', name: 'Warm people',
-    note: 'Active, and 15 points or more: they lately opened or followed much, or took a second freebie.',
+    note: 'Active, with 15 points or more: they recently opened or clicked a lot, or took a second download.',
     condition: all(all(active, { kind: 'score', atLeast: 15 }), none()),
   },
 ]

@@ -5,6 +5,7 @@
  */
 import { isGroup, type Condition } from '#core/audience/condition'
 import { mapIds } from '#core/mentions'
+import type { MessageContent } from '#core/message/content'
 import { TRIGGERS, type Action, type Trigger } from '#core/rules/rule'
 import type { ThingKind } from '#core/things'
 import { mapSteps, type CourseDraft, type DraftStep } from '#core/sequence/draft'
@@ -27,7 +28,16 @@ export interface PortableCourse {
 
 /** `describe` says what goes along of a thing; undefined for what is gone. */
 export function toPortable(name: string, reason: string, draft: CourseDraft, describe: Describe): PortableCourse {
-  return { format: COURSE_FORMAT, version: COURSE_VERSION, name, reason, ...withNames(draft, describe) }
+  return { format: COURSE_FORMAT, version: COURSE_VERSION, name, reason, ...withNames(withoutSenders(draft), describe) }
+}
+
+/** Whose addresses emails are from belongs to the workspace, not to the course. */
+function withoutSenders(draft: CourseDraft): CourseDraft {
+  return { ...draft, steps: mapSteps(draft.steps, (step) => {
+    if (step.kind !== 'email' || step.content.senderId === undefined) return step
+    const { senderId: _, ...content } = step.content
+    return { ...step, content }
+  }) }
 }
 
 /** Without its list and the tags it starts with, for somebody who has their own; names that nothing else in it names stay behind. */
@@ -67,18 +77,24 @@ export function without(draft: CourseDraft, is: (kind: ThingKind, id: number) =>
     const then = actions(one.then)
     return then.length > 0 || one.again || one.skipToId ? [{ ...one, then }] : []
   }
+  const someOf = (who: Condition): Condition =>
+    names(who) ? { kind: 'all', of: [condition(who)].filter(part => isGroup(part) || !names(part)) } : who
+  const email = ({ subjectFor, ...content }: MessageContent): MessageContent => ({
+    ...content, ...subjectFor && { subjectFor: subjectFor.map(one => ({ ...one, who: someOf(one.who) })) },
+    body: { ...content.body, content: content.body.content.map(block => block.type === 'onlyFor' ? { ...block, content: block.content.map(one =>
+      ({ ...one, attrs: { ...one.attrs, who: one.attrs.who && someOf(one.attrs.who) } })) } : block) },
+  })
   const step = (one: DraftStep): DraftStep => {
     switch (one.kind) {
-      case 'email': return one.reactions ? { ...one, reactions: one.reactions.flatMap(reaction) } : one
+      case 'email': return {
+        ...one, content: email(one.content), ...one.reactions && { reactions: one.reactions.flatMap(reaction) },
+      }
       case 'do': return { ...one, then: actions(one.then) }
       case 'fork': return { ...one, ways: one.ways.map(way => ({
-        ...way, who: names(way.who) ? { kind: 'all', of: [condition(way.who)].filter(part => isGroup(part) || !names(part)) } : way.who,
+        ...way, who: someOf(way.who),
       })) }
       case 'hold': return { ...one, until: one.until.kind === 'event' ? { ...one.until, when: trigger(one.until.when) } : {
-        ...one.until,
-        who: names(one.until.who)
-          ? { kind: 'all', of: [condition(one.until.who)].filter(part => isGroup(part) || !names(part)) }
-          : one.until.who,
+        ...one.until, who: someOf(one.until.who),
       } }
       default: return one
     }

@@ -19,11 +19,12 @@ export function toFolder(course: PortableCourse): Folder {
   for (const [n, { id, content }] of emailsOf(course.draft).entries()) {
     const file = `emails/${String(n + 1).padStart(2, '0')}-${slug(nameOfMessage(content) || id)}.md`
     files.set(id, file)
-    const { title, subject, preview, sells_nothing } = {
+    const head = {
       title: content.workingTitle, subject: lineToText(content.subject), preview: lineToText(content.preview),
-      sells_nothing: content.sellsNothing,
+      ...content.sellsNothing && { sells_nothing: true }, ...content.isLetter && { letter: true },
+      ...content.callToAction && { call_to_action: content.callToAction },
     }
-    folder[file] = `---\n${stringify({ title, subject, preview, ...sells_nothing && { sells_nothing } })}---\n\n${toMarkdown(content.body)}`
+    folder[file] = `---\n${stringify(head)}---\n\n${toMarkdown(content.body)}`
   }
   const steps = mapSteps(course.draft.steps, step =>
     step.kind === 'email' ? { ...step, content: files.get(step.id)! as unknown as MessageContent } : step)
@@ -54,13 +55,13 @@ function withWords(step: DraftStep, folder: Folder): DraftStep {
   if (step.kind !== 'email' || typeof step.content !== 'string') return step
   const file = step.content as string
   const text = folder[file]
-  if (text === undefined) throw new FolderProblem(`The email ${file} is named in ${COURSE_FILE} and is not there.`)
+  if (text === undefined) throw new FolderProblem(`The email ${file} is listed in ${COURSE_FILE} but is not there.`)
   return { ...step, content: readEmail(file, text) }
 }
 
 function readEmail(file: string, text: string): MessageContent {
   const [, head, body] = /^\uFEFF?---\r?\n([\s\S]*?)\r?\n?---\r?\n?([\s\S]*)$/.exec(text) ?? []
-  if (head === undefined) throw new FolderProblem(`${file} has to begin with its title and subject between two lines of three hyphens.`)
+  if (head === undefined) throw new FolderProblem(`${file} must begin with its title and subject between two lines of three hyphens.`)
   let said: Record<string, unknown>
   try {
     said = (parse(head) ?? {}) as Record<string, unknown>
@@ -71,6 +72,8 @@ function readEmail(file: string, text: string): MessageContent {
   const words = (name: string) => said[name] === undefined || said[name] === null ? '' : String(said[name])
   return {
     ...emptyMessage(), workingTitle: words('title').slice(0, 120), subject: textToLine(words('subject')),
-    preview: textToLine(words('preview')), body: fromMarkdown(body!), ...said.sells_nothing === true && { sellsNothing: true },
+    preview: textToLine(words('preview')), body: fromMarkdown(body!),
+    ...said.sells_nothing === true && { sellsNothing: true }, ...said.letter === true && { isLetter: true as const },
+    ...words('call_to_action') !== '' && { callToAction: words('call_to_action').slice(0, 80) },
   }
 }

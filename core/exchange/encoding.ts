@@ -31,19 +31,19 @@ export function findEncoding(bytes: Uint8Array, wanted: Encoding | null): FoundE
   const encoding = wanted ?? marked ?? wideBytes(bytes)
   if (encoding === 'utf-16le' || encoding === 'utf-16be') return bytes.length % 2 === 0
     ? { ok: true, encoding }
-    : wrong('The file ends in the middle of a letter: it was cut off, or is not UTF-16.')
-  if (bytes.includes(0)) return wrong('This is not a text file: it has bytes in it that no text has.')
+    : wrong('The file ends in the middle of a character. It was cut off, or is not UTF-16.')
+  if (bytes.includes(0)) return wrong('This is not a text file. Save the table as CSV in UTF-8.')
   const utf8 = readUtf8(bytes)
   if (encoding === 'utf-8') return utf8.badAt === null ? { ok: true, encoding } : wrong(
-    `The file ${marked ? 'says that it is' : 'was to be read as'} UTF-8, but is broken in line ${lineOf(bytes, utf8.badAt)}. Save it anew as CSV in UTF-8.`,
+    `The file ${marked ? 'says that it is' : 'was to be read as'} UTF-8, but is broken in line ${lineOf(bytes, utf8.badAt)}. Save it again as CSV in UTF-8.`,
   )
   if (encoding === null && utf8.badAt === null) return { ok: true, encoding: 'utf-8' }
   if (encoding === null && utf8.letters > 0) return wrong(
-    `The file is partly UTF-8 and partly something else, from line ${lineOf(bytes, utf8.badAt!)} on. Save it anew as CSV in UTF-8.`,
+    `The file is partly UTF-8 and partly something else, from line ${lineOf(bytes, utf8.badAt!)} on. Save it again as CSV in UTF-8.`,
   )
   const undefinedAt = bytes.findIndex(byte => byte === 0x81 || byte === 0x8D || byte === 0x8F || byte === 0x90 || byte === 0x9D)
   if (undefinedAt >= 0) return wrong(
-    `The file is neither UTF-8 nor Windows-1252: line ${lineOf(bytes, undefinedAt)} has a byte that neither knows. Save it anew as CSV in UTF-8.`,
+    `The file is neither UTF-8 nor Windows-1252: line ${lineOf(bytes, undefinedAt)} has a character that is in neither. Save it again as CSV in UTF-8.`,
   )
   return { ok: true, encoding: 'windows-1252' }
 }

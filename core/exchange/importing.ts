@@ -206,22 +206,22 @@ function dateIn(text: string, order: DateOrder): LocalDate | null {
 /** Problems of a spec as a whole, by the name of its part; none if it can be carried out. */
 export function checkImportSpec(spec: ImportSpec, columns: number): { field: string, problem: string }[] {
   const problems: { field: string, problem: string }[] = []
-  if (spec.columns.length !== columns) problems.push({ field: 'columns', problem: 'The columns do not fit this file. Drop it once more.' })
+  if (spec.columns.length !== columns) problems.push({ field: 'columns', problem: 'The columns do not match this file. Drop it again.' })
   const addresses = spec.columns.filter(({ target }) => target.kind === 'address').length
   if (addresses !== 1) problems.push({ field: 'columns', problem: addresses === 0
-    ? 'Say which column holds the email address: without one nobody can be told apart.'
+    ? 'Choose the column with the email address.'
     : 'Only one column can hold the email address.' })
   const once = spec.columns.map(({ target }) => target.kind === 'field' ? `field ${target.fieldId}` : target.kind)
     .filter(key => key !== 'address' && !MANY.has(key))
   if (new Set(once).size < once.length) {
-    problems.push({ field: 'columns', problem: 'Two columns are to go to the same place. Leave one of them out.' })
+    problems.push({ field: 'columns', problem: 'Two columns go to the same place. Skip one of them.' })
   }
   if (spec.source.trim() === '') problems.push({ field: 'source', problem: 'Give the source a name, like “spring fair 2026”.' })
   if (spec.consent.kind === 'given' && spec.consent.origin.trim() === '') {
-    problems.push({ field: 'consent', problem: 'Say where they agreed, like “on paper at the spring fair”; or that there is no record.' })
+    problems.push({ field: 'consent', problem: 'Say where they agreed, like “on paper at the spring fair”, or choose that there is no record.' })
   }
   if (spec.consent.kind === 'given' && spec.consent.wording.trim() === '') {
-    problems.push({ field: 'wording', problem: 'Say what they agreed to, in the words they saw.' })
+    problems.push({ field: 'wording', problem: 'Type what they agreed to, in the words they saw.' })
   }
   return problems
 }
@@ -282,7 +282,7 @@ export function readRow(cells: string[], names: string[], {
         row.status = strictestOf(row.status, statusIn(text))
         if (statusIn(text) === null) {
           wrong(
-            `“${shorten(text)}” does not say how things stand; write active, pending, resting, unsubscribed, bounced or complained.`,
+            `“${shorten(text)}” is not a status; write active, pending, resting, unsubscribed, bounced or complained.`,
             problems
           )
         }
@@ -319,5 +319,5 @@ const strictestOf = (one: Status | null, other: Status | null): Status | null =>
 const ORDER_WORDS: Record<DateOrder, string> = {
   'year-month-day': 'year, month, day', 'day-month-year': 'day, month, year', 'month-day-year': 'month, day, year',
 }
-const noDate = (text: string, order: DateOrder) => `“${shorten(text)}” is not a date of the calendar, read as ${ORDER_WORDS[order]}.`
+const noDate = (text: string, order: DateOrder) => `“${shorten(text)}” is not a date, read as ${ORDER_WORDS[order]}.`
 const shorten = (text: string) => text.length > 40 ? `${text.slice(0, 39)}…` : text

@@ -42,7 +42,7 @@ export type RowChange =
 
 const GONE_WORDS: Record<string, string> = {
   unsubscribed: 'They have unsubscribed. Only they can come back, by opting in again.',
-  bounced: 'Their mail came back for good. Only they can come back, by opting in again.',
+  bounced: 'Their mail bounced for good. Only they can come back, by opting in again.',
   complained: 'They have complained. Only they can come back, by opting in again.',
   erased: 'They were erased for good. Only they can come back, by opting in again.',
 }

@@ -53,7 +53,7 @@ export function readSale(
   const wrong = (problem: string): ReadSale => ({ ok: false, problem })
   const cell = (target: SaleTarget) => (cells[spec.columns.indexOf(target)] ?? '').trim()
   const order = cell('order')
-  if (order === '') return wrong('It has no order number: without one it could come in twice.')
+  if (order === '') return wrong('It has no order number, so it could be imported twice.')
   if (order.length > LONGEST_ORDER) return wrong(`An order number has at most ${LONGEST_ORDER} letters.`)
   const checked = checkAddress(cell('email'))
   if (!checked.ok) return wrong(checked.problem)
@@ -61,13 +61,13 @@ export function readSale(
   const offerId = named === '' ? spec.offerId : offers.get(named.toLowerCase()) ?? null
   if (offerId === null) return wrong(named === '' ? 'It does not say which offer was sold.' : `There is no offer “${named}”.`)
   const currency = cell('currency').toUpperCase() || spec.currency
-  if (!isCurrency(currency)) return wrong(`“${currency}” is no currency; write it like EUR.`)
+  if (!isCurrency(currency)) return wrong(`“${currency}” is not a currency; write it like EUR.`)
   // Signs and codes beside an amount say nothing that the currency does not.
   const amount = readMoney(cell('amount').replace(/^[^\d+\-.,]+|[^\d.,]+$/g, ''), currency)
   if (!amount.ok) return wrong(amount.problem)
   const at = readInstant(cell('date'), spec.dateOrder, zone)
   if (at === null) return wrong(`A date looks like 2026-11-24, not “${cell('date')}”.`)
-  if (at > now) return wrong('Its date lies ahead: only what was sold can come in.')
+  if (at > now) return wrong('Its date is in the future. Only past sales can be imported.')
   return { ok: true, sale: {
     order, email: checked.address.shown, firstName: cell('first-name'), offerId, amount: amount.amount, currency, at,
     coupon: cell('coupon'),

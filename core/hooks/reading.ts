@@ -31,7 +31,7 @@ export function readCall(body: unknown, { emailAt, nameAt }: HookReading): ReadC
   const email = at(body, emailAt)
   if (typeof email !== 'string') return { ok: false, problem: `There is no email address at “${emailAt}”.` }
   const checked = checkAddress(email)
-  if (!checked.ok) return { ok: false, problem: `What stands at “${emailAt}” is no address: ${checked.problem}` }
+  if (!checked.ok) return { ok: false, problem: `The value at “${emailAt}” is not an address: ${checked.problem}` }
   const name = nameAt === '' ? '' : at(body, nameAt)
   return { ok: true, address: checked.address, firstName: typeof name === 'string' ? tidyName(name) : '' }
 }

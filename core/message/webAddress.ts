@@ -19,12 +19,12 @@ export function readAddress(typed: string, allows: Allows = 'web'): ReadAddress 
   }
   if (allows === 'any' && PHONE.test(text)) return { ok: true, href: text.replace(/[^\d+a-z:]/gi, '').toLowerCase() }
   const begins = problem(allows === 'any'
-    ? 'An address begins with https://, http://, mailto: or tel:'
-    : 'An address begins with https:// or http://')
+    ? 'A web address begins with https://, http://, mailto: or tel:'
+    : 'A web address begins with https:// or http://')
   if (!/^https?:\/\//i.test(text)) return begins
   const url = /^https?:\/\/[^/?#\\\s]/i.test(text) && !/\s/.test(text) ? URL.parse(text) : null
-  if (!url || url.hostname === '') return problem('This is not a whole web address. It looks like https://example.com/page')
-  if (url.username !== '' || url.password !== '') return problem('A web address has no name and no password in it.')
+  if (!url || url.hostname === '') return problem('This is not a complete web address. It looks like https://example.com/page')
+  if (url.username !== '' || url.password !== '') return problem('A web address may not contain a name and password.')
   if (url.href.length > LONGEST) return problem(`A web address has at most ${LONGEST.toLocaleString('en-GB')} letters.`)
   return { ok: true, href: url.href }
 }
@@ -59,4 +59,4 @@ export function badLinkIn(value: unknown): string | null {
   return null
 }
 
-export const sayBadLink = (words: string): string => `“${words}” leads nowhere yet: give it an address that begins with https://`
+export const sayBadLink = (words: string): string => `“${words}” has no address yet. Give it one that begins with https://`

@@ -27,10 +27,10 @@ export const CURRENCIES: readonly string[] = [...DIGITS.keys()].sort()
 
 export const isCurrency = (code: string): boolean => DIGITS.has(code)
 
-/** Decimal digits of the minor unit: 2 for EUR, 0 for JPY, 3 for KWD. Throws a RangeError for what is no currency of ours. */
+/** Decimal digits of the minor unit: 2 for EUR, 0 for JPY, 3 for KWD. Throws a RangeError for what is not a currency of ours. */
 export function minorDigits(currency: string): number {
   const digits = DIGITS.get(currency)
-  if (digits === undefined) throw new RangeError(`${currency} is no currency`)
+  if (digits === undefined) throw new RangeError(`${currency} is not a currency`)
   return digits
 }
 
@@ -49,7 +49,7 @@ export function readMoney(text: string, currency: string): ReadMoney {
   const decimal = plainDecimal(text.trim())
   const like = digits === 0 ? '40' : `40 or 40.${'50'.padEnd(digits, '0').slice(0, digits)}`
   if (decimal === null) return wrong(`An amount looks like ${like}, not “${text.trim()}”.`)
-  if (decimal.startsWith('-') && /[1-9]/.test(decimal)) return wrong('An amount cannot be below nothing.')
+  if (decimal.startsWith('-') && /[1-9]/.test(decimal)) return wrong('An amount cannot be below zero.')
   const [whole = '', part = ''] = decimal.replace(/^[+-]/, '').split('.')
   if (/[1-9]/.test(part.slice(digits))) return wrong(digits === 0
     ? `${currency} has no smaller part: an amount looks like ${like}.`

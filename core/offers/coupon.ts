@@ -43,9 +43,9 @@ export function couponProblem(
   if (coupon.cut.kind === 'amount' && coupon.currency !== currency) {
     return `This code takes off an amount in ${coupon.currency}, and the price is in ${currency}.`
   }
-  if (coupon.fromAt !== null && now < coupon.fromAt) return 'This code does not count yet.'
+  if (coupon.fromAt !== null && now < coupon.fromAt) return 'This code is not valid yet.'
   if (coupon.untilAt !== null && now >= coupon.untilAt) return 'This code has ended.'
-  if (coupon.uses !== null && used >= coupon.uses) return 'This code has been used as often as it may be.'
+  if (coupon.uses !== null && used >= coupon.uses) return 'This code has been used up.'
   return null
 }
 

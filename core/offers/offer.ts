@@ -1,6 +1,8 @@
 /** An offer: what is sold, for how much, when, to how many, and what buying it gives. */
-import type { MessageContent } from '#core/message/content'
-import { hasOwnButton, isWritten } from '#core/message/content'
+import type { MessageContent, OwnEmails } from '#core/message/content'
+import { sayUnread, unreadIn } from '#core/message/unread'
+import { isWritten } from '#core/message/blocks'
+import { hasOwnButton } from '#core/message/content'
 import { badLinkIn, sayBadLink } from '#core/message/webAddress'
 import { missingOfSections, missingOfThanks, type Drawn, type Missing } from '#core/page/content'
 import type { FieldGift, PageForm } from '#core/page/form'
@@ -75,8 +77,8 @@ export const newOffer = (headline = '', currency = 'EUR'): OfferContent => ({
   abandonedAfterHours: 24,
   receipt: newReceiptMail(),
   thanks: {
-    ...newThanks(), headline: 'It is yours',
-    text: paragraphs('Your receipt is on its way to your mailbox, and with it the address of your own page.'),
+    ...newThanks(), headline: 'It’s yours',
+    text: paragraphs('Your receipt is on its way by email, with the link to your own page.'),
   },
 })
 
@@ -84,13 +86,13 @@ function newReceiptMail(): MessageContent {
   return {
     workingTitle: 'The receipt',
     subject: [{ type: 'text', text: 'Your receipt' }],
-    preview: [{ type: 'text', text: 'And the address of your own page.' }],
+    preview: [{ type: 'text', text: 'With the link to your own page.' }],
     body: { type: 'doc', content: [
       { type: 'paragraph', content: [
         { type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'and thank you' } },
         { type: 'text', text: ',' },
       ] },
-      { type: 'paragraph', content: [{ type: 'text', text: 'this is your receipt. What you have bought waits on your own page:' }] },
+      { type: 'paragraph', content: [{ type: 'text', text: 'this is your receipt. You find what you bought on your own page:' }] },
       { type: 'ownButton', attrs: { label: 'Open my page' } },
     ] },
   }
@@ -106,23 +108,25 @@ export function missingForSelling(content: OfferContent): Missing[] {
   const want = (is: boolean, field: string, problem: string) => {
     if (!is) missing.push({ field, problem })
   }
-  want(price.amount > 0, 'price.amount', 'Say what it costs.')
-  want(price.paying !== 'parts' || price.parts >= 2, 'price.parts', 'Paying in parts takes at least two of them.')
-  want(price.paying !== 'parts' || price.amount >= price.parts, 'price.parts', 'So many parts of so little would be nothing.')
+  want(price.amount > 0, 'price.amount', 'Enter a price.')
+  want(price.paying !== 'parts' || price.parts >= 2, 'price.parts', 'Choose at least two payments.')
+  want(price.paying !== 'parts' || price.amount >= price.parts, 'price.parts', 'The price is too low for that many payments.')
   want(opensAt === null || closesAt === null || opensAt < closesAt, 'closesAt', 'It would close before it opens.')
   want(opensAgainAt === null || (closesAt !== null && closesAt < opensAgainAt), 'opensAgainAt', 'It opens again only after it has closed.')
-  want(places === null || places >= 1, 'places', 'At least one place, or no limit.')
-  want(form.buttonLabel.trim() !== '', 'form', 'Write what the button says.')
-  want(form.consentWording.trim() !== '', 'form', 'Say what buyers agree to: it is kept as their consent.')
-  want(gives.listIds.length > 0, 'listIds', 'Choose at least one list: every email belongs to one, the receipt too.')
+  want(places === null || places >= 1, 'places', 'Enter at least one place, or no limit.')
+  want(form.buttonLabel.trim() !== '', 'form', 'Write the button text.')
+  want(form.consentWording.trim() !== '', 'form', 'Say what buyers agree to. It is kept as their consent.')
+  want(gives.listIds.length > 0, 'listIds', 'Choose at least one list. Every email belongs to one, the receipt too.')
   want(gives.renewalFieldId === null || isRenewed(price), 'renewalFieldId', 'Only a monthly or yearly price has a date of renewal.')
   if (waiting) missing.push(...missingForWaiting(waiting))
   const badInReceipt = badLinkIn(receipt)
   want(badInReceipt === null, 'receipt', sayBadLink(badInReceipt ?? ''))
   const badInThanks = badLinkIn(thanks)
   want(badInThanks === null, 'thanks', sayBadLink(badInThanks ?? ''))
-  want(isWritten(receipt), 'receipt', 'Write the email around the receipt: a subject and a few words.')
-  want(hasOwnButton(receipt), 'receipt', 'The receipt needs its button: it leads buyers to their own page.')
+  want(isWritten(receipt), 'receipt', 'Write the receipt email: a subject and a few words.')
+  want(hasOwnButton(receipt), 'receipt', 'The receipt needs its button, which opens the buyer’s own page.')
+  const unread = unreadIn(receipt)
+  want(unread === null, 'receipt', sayUnread(unread ?? ''))
   missing.push(...missingOfThanks(thanks, 'thanks'))
   return missing
 }
@@ -175,3 +179,7 @@ export const HELD_FOR = 10 * MINUTE
  * addresses.
  */
 export const MOST_HELD = 2
+
+/** Those that it sends. */
+export const emailsOfOffer = (offer: OfferContent): OwnEmails =>
+  ({ receipt: offer.receipt, waiting: offer.waiting?.confirm, opening: offer.waiting?.opening })

@@ -41,7 +41,7 @@ export function readPaymentEvent(body: string): ReadPaymentEvent {
     json = JSON.parse(body)
   }
   catch {
-    return wrong('The body is no JSON.')
+    return wrong('The body is not JSON.')
   }
   const { type, timestamp, data } = asObject(json)
   if (typeof type !== 'string' || !Object.hasOwn(TYPES, type)) return wrong(`type is one of ${Object.keys(TYPES).join(', ')}.`)
@@ -60,7 +60,7 @@ export function readPaymentEvent(body: string): ReadPaymentEvent {
   if (kind === 'disputed') return { ok: true, paymentEvent: { order, fact: { kind, of: payment, at }, currency: null, sale: null } }
   const { amount, currency } = said
   if (typeof amount !== 'number' || !Number.isSafeInteger(amount) || amount < (kind === 'paid' ? 0 : 1) || amount > MOST_AMOUNT) {
-    return wrong('data.amount is a whole number of the currency’s smallest units, not below nothing: 4900 for €49.00.')
+    return wrong('data.amount is a whole number of the currency’s smallest units, not below zero: 4900 for €49.00.')
   }
   if (typeof currency !== 'string' || !isCurrency(currency)) return wrong('data.currency is a code of ISO 4217, like EUR.')
   if (kind === 'refunded') {

@@ -66,7 +66,7 @@ export function receiptHtml(receipt: Receipt, where: 'email' | 'page'): Html {
   const row = (label: string, value: string, strong = false) =>
     html`<tr><td${look('cell')}>${strong ? html`<strong>${label}</strong>` : label}</td><td${look('amount')}>${strong ? html`<strong>${value}</strong>` : value}</td></tr>`
   return html`<table role="presentation" class="receipt-head"${look('head')}>${head.map(([label, value]) => html`<tr><td${look('label')}>${label}</td><td${look('value')}>${value}</td></tr>`)}</table>
-<table class="receipt"${look('lines')}>${rows.map(([label, value]) => row(label, value))}${row('Total', total, true)}${back !== null && row('Given back since', back)}</table>
+<table class="receipt"${look('lines')}>${rows.map(([label, value]) => row(label, value))}${row('Total', total, true)}${back !== null && row('Refunded since', back)}</table>
 ${taxLine !== '' && html`<p${look('tax')}>${taxLine}</p>`}`
 }
 
@@ -74,7 +74,7 @@ export function receiptText(receipt: Receipt): string {
   const { head, rows, total, taxLine, back } = parts(receipt)
   return [
     ...head.map(([label, value]) => `${label}: ${value}`), '',
-    ...rows.map(([label, value]) => `${label}: ${value}`), `Total: ${total}`, ...back !== null ? [`Given back since: ${back}`] : [],
+    ...rows.map(([label, value]) => `${label}: ${value}`), `Total: ${total}`, ...back !== null ? [`Refunded since: ${back}`] : [],
     ...taxLine !== '' ? ['', taxLine] : [],
   ].join('\n')
 }

@@ -1,7 +1,7 @@
 /** The public pages of what is sold: an offer's page, and a buyer's own. They work without JavaScript. */
 import { noMark } from '#core/page/editing'
 import { html, type Html } from '#core/page/html'
-import { newTheme, type PageTheme } from '#core/page/theme'
+import { ourTheme, type PageTheme } from '#core/page/theme'
 import { renderPage, type PageView } from '#core/page/render'
 import { shell, type Face } from '#core/page/shell'
 import { paragraphs } from '#core/page/text'
@@ -19,15 +19,15 @@ export const renderOffer = (view: OfferPageView): string => renderPage({ ...view
 /** For who has pressed the button of a waiting list that asks everybody to confirm. */
 export const ASKED: Thanks = {
   headline: 'One more step',
-  text: paragraphs('We have sent you an email. Press the button in it, and you are on the waiting list.'),
+  text: paragraphs('We have sent you an email. Click the button in it to join the waiting list.'),
   onward: [],
 }
 
 /** For who is on the waiting list now. */
 export function thanksForWaiting(name: string, { places }: Pick<OfferContent, 'places'>): Thanks {
-  const order = places === null ? '' : ' Places are few: those who wait hear of it in the order in which they came.'
+  const order = places === null ? '' : ' Places are few. People hear about it in the order they joined.'
   return {
-    headline: 'You will hear of it', text: paragraphs(`As soon as ${name} can be bought, an email comes to you.${order}`), onward: [],
+    headline: 'You are on the list', text: paragraphs(`As soon as ${name} can be bought, you get an email.${order}`), onward: [],
   }
 }
 
@@ -45,10 +45,10 @@ export interface OwnedView {
 }
 
 export function renderBuyer(view: Face & { theme?: PageTheme, name: string, owned: OwnedView[], note?: string }): string {
-  return shell({ title: 'What you have bought', robots: 'noindex', theme: newTheme(), ...view }, html`<div class="rest">
+  return shell({ title: 'What you have bought', robots: 'noindex', theme: ourTheme(), ...view }, html`<div class="rest">
 ${view.note && html`<p class="done" role="status">${view.note}</p>`}
 <h1>What you have bought</h1>
-<p class="under">${view.name === '' ? 'This page is yours alone' : `${view.name}, this page is yours alone`}: whoever has its address sees what stands here.</p>
+<p class="under">${view.name === '' ? 'This page is yours alone' : `${view.name}, this page is yours alone`}: anyone with its address can see it.</p>
 ${view.owned.map(owned)}</div>`)
 }
 
@@ -57,7 +57,7 @@ function owned({ title, says, isOver, file, receipts, end }: OwnedView): Html {
 ${says.map(sentence => html`<p>${sentence}</p>`)}
 ${file && html`<p><a class="fetch" href="${file.url}">Open ${file.name}</a></p>`}
 ${receipts.length > 0 && html`<ul class="receipts">${receipts.map(({ url, words }) => html`<li><a href="${url}">${words}</a></li>`)}</ul>`}
-${end && html`<details><summary>End it</summary><div><p>${end.words}</p><form method="post" action="${end.action}"><button class="quiet">Yes, end it</button></form></div></details>`}
+${end && html`<details><summary>Cancel it</summary><div><p>${end.words}</p><form method="post" action="${end.action}"><button class="quiet">Yes, cancel it</button></form></div></details>`}
 </section>`
 }
 
@@ -90,11 +90,11 @@ export interface PayView extends Face {
 /** The page of the payment stand-in. It says what it is before anything else. */
 export function renderPay(view: PayView): string {
   return shell({
-    ...view, title: 'Practice checkout', robots: 'noindex', theme: { ...newTheme(), colour: 'sand', width: 'narrow' },
+    ...view, title: 'Practice checkout', robots: 'noindex', theme: { ...ourTheme(), colour: 'sand', width: 'narrow' },
   }, html`<div class="rest">
-<p class="done" role="note"><strong>No money moves here.</strong> This is the checkout of the practice workspace: choose what becomes of the payment.</p>
+<p class="done" role="note"><strong>No money moves here.</strong> This is the checkout of the practice workspace: choose how the payment ends.</p>
 <h1>Pay for ${view.title}</h1>
-<table class="receipt">${view.lines.map(({ words, amount }) => html`<tr><td>${words}</td><td>${amount}</td></tr>`)}${view.whole && html`<tr class="total"><td>All of it</td><td>${view.whole}</td></tr>`}<tr class="total"><td>Now to pay</td><td>${view.total}</td></tr></table>
+<table class="receipt">${view.lines.map(({ words, amount }) => html`<tr><td>${words}</td><td>${amount}</td></tr>`)}${view.whole && html`<tr class="total"><td>In total</td><td>${view.whole}</td></tr>`}<tr class="total"><td>To pay now</td><td>${view.total}</td></tr></table>
 ${view.later && html`<p>${view.later}</p>`}
 <p class="consent">For ${view.buyer}. It is kept for you until ${view.until}.</p>
 ${view.problem && html`<p class="problem" role="alert">${view.problem}</p>`}

@@ -1,6 +1,8 @@
 /** Who waits until an offer can be bought: what they read, and what they get. */
 import type { BlockNode, MessageContent } from '#core/message/content'
-import { hasOwnButton, isWritten } from '#core/message/content'
+import { sayUnread, unreadIn } from '#core/message/unread'
+import { isWritten } from '#core/message/blocks'
+import { hasOwnButton, mapBlocks } from '#core/message/content'
 import { badLinkIn, sayBadLink } from '#core/message/webAddress'
 import { DAY, type Instant } from '#core/time/zone'
 
@@ -29,36 +31,36 @@ export const CONFIRM_DAYS = 7
 const says = (text: string): BlockNode => ({ type: 'paragraph', content: [{ type: 'text', text }] })
 
 export const newWaiting = (): Waiting => ({
-  words: 'Leave your address and hear of it first.',
+  words: 'Leave your address and hear about it first.',
   buttonLabel: 'Tell me when it opens',
-  consentWording: 'You get an email when this can be bought, and can leave with one press.',
+  consentWording: 'You get an email when this can be bought. You can leave at any time.',
   listIds: [],
   tagIds: [],
   asks: true,
   confirm: {
     workingTitle: 'Waiting list: please confirm',
     subject: [{ type: 'text', text: 'Shall we tell you when it opens?' }],
-    preview: [{ type: 'text', text: 'One press, and you are on the waiting list.' }],
+    preview: [{ type: 'text', text: 'One click, and you are on the waiting list.' }],
     body: { type: 'doc', content: [
       says('Hello,'),
-      says('this address was typed on our waiting list. Please confirm that it was you, and nobody else.'),
+      says('someone added this address to our waiting list. Please confirm that it was you.'),
       { type: 'ownButton', attrs: { label: 'Yes, tell me' } },
-      says('If it was not you, you need do nothing at all.'),
+      says('If it was not you, you don’t need to do anything.'),
     ] },
   },
   opening: {
-    workingTitle: 'Waiting list: it can be bought',
+    workingTitle: 'Waiting list: it is open',
     subject: [{ type: 'text', text: 'It can be bought now' }],
-    preview: [{ type: 'text', text: 'You asked to hear of it first.' }],
+    preview: [{ type: 'text', text: 'You asked to hear about it first.' }],
     body: { type: 'doc', content: [
       { type: 'paragraph', content: [
         { type: 'text', text: 'Hello ' },
         { type: 'placeholder', attrs: { field: 'first_name', fallback: 'and thank you for waiting' } },
         { type: 'text', text: ',' },
       ] },
-      says('you asked to hear when this can be bought. Now it can:'),
+      says('you asked to hear when this can be bought. Now you can buy it:'),
       { type: 'ownButton', attrs: { label: 'Have a look' } },
-      says('This is the only email you get about it because you waited.'),
+      says('You get only this one email from the waiting list.'),
     ] },
   },
   turnHours: 24,
@@ -73,13 +75,15 @@ export function missingForWaiting(waiting: Waiting): { field: string, problem: s
   }
   want(
     [words, buttonLabel, consentWording].every(text => text.trim() !== ''), 'waiting',
-    'Write all three: what they read, the button, and what they agree to.',
+    'Write the text, the button and what people agree to.',
   )
-  want(listIds.length > 0, 'waiting', 'Choose a list for those who wait: every email belongs to one.')
-  const mails = [['waiting.confirm', confirm, 'it leads to the yes'], ['waiting.opening', opening, 'it leads to the offer']] as const
+  want(listIds.length > 0, 'waiting', 'Choose a list for people who wait. Every email belongs to one.')
+  const mails = [['waiting.confirm', confirm, 'it opens the confirmation'], ['waiting.opening', opening, 'it opens the offer']] as const
   for (const [field, mail, leads] of mails) {
     const bad = badLinkIn(mail)
     want(bad === null, field, sayBadLink(bad ?? ''))
+    const unread = unreadIn(mail)
+    want(unread === null, field, sayUnread(unread ?? ''))
     want(isWritten(mail), field, 'Write this email: a subject and a few words.')
     want(hasOwnButton(mail), field, `This email needs its button: ${leads}.`)
   }
@@ -90,11 +94,8 @@ export function missingForWaiting(waiting: Waiting): { field: string, problem: s
 export function openingMail({ opening }: Pick<Waiting, 'opening'>, url: string): MessageContent {
   return {
     ...opening,
-    body: {
-      ...opening.body,
-      content: opening.body.content.map(block =>
-        block.type === 'ownButton' ? { type: 'button', attrs: { label: block.attrs.label, url, tagId: null } } : block),
-    },
+    body: mapBlocks(opening.body, block =>
+      block.type === 'ownButton' ? { type: 'button', attrs: { label: block.attrs.label, url, tagId: null } } : block),
   }
 }
 

@@ -18,6 +18,7 @@ export interface ArrivingOperations {
   'DELETE /pages/:id': { answer: Nothing }
   'POST /pages/:id/publish': { answer: PageView }
   'DELETE /pages/:id/publish': { answer: PageView }
+  'PUT /pages/:id/shown': { body: { from: number | null, to: number | null }, answer: PageView }
   'GET /pages/:id/results': { query: { days: number }, answer: PageResults }
   'POST /pictures': { query: { name: string, type: string }, file: true, answer: PictureView }
   'POST /files': { query: { name: string, type: string }, file: true, answer: FileView }

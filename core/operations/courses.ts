@@ -1,6 +1,4 @@
 /** Email courses, and who stands in them. */
-import type { MessageContent } from '#core/message/content'
-import type { EmailKind } from '#core/sending/kinds'
 import type { CourseDraft } from '#core/sequence/draft'
 import type { RehearsedReader, StoryLine } from '#core/sequence/rehearsal'
 import type {
@@ -18,10 +16,6 @@ export interface CoursesOperations {
   'PUT /courses/:id': { body: { name: string, draft: CourseDraft }, answer: CourseView }
   'DELETE /courses/:id': { answer: Nothing }
   'POST /courses/bring': { file: true, answer: BroughtCourse }
-  'POST /courses/preview': {
-    body: { content: MessageContent, listId: number | null, firstName: string, kind: EmailKind }
-    answer: { subject: string, text: string }
-  }
   'GET /courses/ahead': { answer: CourseAhead[] }
   'GET /courses/templates': { answer: CourseTemplateLine[] }
   'GET /courses/:id/export': { query: { as: 'json' | 'folder' }, answer: Download }
@@ -36,17 +30,13 @@ export interface CoursesOperations {
   'POST /courses/:id/start': { body: { include: Include, people: number | null }, answer: { scheduledEntries: number } }
   'POST /courses/:id/stop': { answer: Nothing }
   'POST /courses/:id/who': { body: { asked: WhoAsked, from: number }, answer: { people: Who[], more: boolean } }
-  'POST /courses/preview/html': {
-    body: { content: MessageContent, listId: number | null, firstName: string, kind: EmailKind }
-    answer: Download
-  }
   'GET /courses/:id/outlook/change': { answer: ChangeOutlook }
   'GET /courses/:id/outlook/start': { answer: StartOutlook }
   'DELETE /courses/:id/rehearsals/:rehearsal': { answer: Nothing }
   'POST /courses/:id/rehearsals/try': { body: { readers: RehearsedReader[] }, answer: RehearsalView }
+  'POST /enrolments/:id/back': { answer: Nothing }
   'POST /enrolments/:id/go-on': { answer: Nothing }
   'POST /enrolments/:id/move': { body: { toId: string }, answer: Nothing }
   'POST /enrolments/:id/still': { answer: Nothing }
   'POST /enrolments/:id/take-out': { answer: Nothing }
-  'POST /emails/:id/again': { answer: Nothing }
 }

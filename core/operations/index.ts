@@ -4,16 +4,18 @@
  */
 import type { ArrivingOperations } from './arriving'
 import type { CoursesOperations } from './courses'
+import type { EmailsOperations } from './emails'
 import type { HouseOperations } from './house'
 import type { MarksOperations } from './marks'
 import type { OffersOperations } from './offers'
 import type { PeopleOperations } from './people'
 import type { RulesOperations } from './rules'
 import type { SegmentsOperations } from './segments'
+import type { SendersOperations } from './senders'
 import type { SendingOperations } from './sending'
 
-export interface AllOperations extends ArrivingOperations, CoursesOperations, HouseOperations, MarksOperations, OffersOperations,
-  PeopleOperations, RulesOperations, SegmentsOperations, SendingOperations {}
+export interface AllOperations extends ArrivingOperations, CoursesOperations, EmailsOperations, HouseOperations, MarksOperations,
+  OffersOperations, PeopleOperations, RulesOperations, SegmentsOperations, SendersOperations, SendingOperations {}
 
 /** `GET /courses/:id` */
 export type OperationName = keyof AllOperations

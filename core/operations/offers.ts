@@ -6,6 +6,8 @@ import type { OfferInput, OfferLine, OfferView, PastSalesView, SaleState, SalesV
 import type { Download, Nothing } from './operation'
 
 export interface OffersOperations {
+  /** All codes that can be used, with the offer of each. */
+  'GET /coupons': { answer: { code: string, offer: string }[] }
   'GET /offers': { answer: OfferLine[] }
   'POST /offers': { body: { name: string, from: number | null }, answer: { id: number } }
   'GET /offers/:id': { answer: OfferView }
@@ -14,6 +16,7 @@ export interface OffersOperations {
   'POST /offers/:id/coupons': { body: CouponInput, answer: OfferView }
   'POST /offers/:id/publish': { answer: OfferView }
   'DELETE /offers/:id/publish': { answer: OfferView }
+  'PUT /offers/:id/shown': { body: { from: number | null, to: number | null }, answer: OfferView }
   'GET /offers/:id/sales': {
     query: {
       days: number, state: SaleState, coupon: number | null, source: SourceKey['kind'] | null, word: string, email: string | null
@@ -24,6 +27,7 @@ export interface OffersOperations {
   'GET /offers/:id/sales-file': { answer: Download }
   'PUT /offers/:id/coupons/:couponId': { body: CouponInput, answer: OfferView }
   'DELETE /offers/:id/coupons/:couponId': { answer: OfferView }
+  'POST /offers/:id/coupons/:couponId/again': { answer: OfferView }
   'POST /purchases/:id/end': { answer: { counted: boolean } }
   'POST /purchases/:id/refund': { body: { paymentId: number, amount: number }, answer: { counted: boolean } }
   'POST /past-sales': {

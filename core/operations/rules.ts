@@ -34,6 +34,7 @@ export interface RulesOperations {
   'DELETE /hooks/out/:id': { answer: Nothing }
   'POST /todos': { body: TodoInput, answer: { id: number } }
   'POST /todos/:id/done': { answer: Nothing }
+  'DELETE /todos/:id/done': { answer: Nothing }
   'GET /desk': { answer: DeskView }
   'POST /notices/seen': { body: { upTo: number }, answer: Nothing }
 }

@@ -1,5 +1,6 @@
 /** What goes out, when, and by which mail server. */
 import type { Limits } from '#core/sending/quota'
+import type { SummaryRule } from '#core/summary/rule'
 import type { WeekHours } from '#core/time/hours'
 import type { CalendarView } from '#core/views/calendar'
 import type { EngineView } from '#core/views/engine'
@@ -12,6 +13,8 @@ export interface SendingOperations {
   'PUT /sending': { body: SendingSettings, answer: SendingSettings }
   'GET /sending-limits': { answer: Limits }
   'PUT /sending-limits': { body: Limits, answer: Limits }
+  'GET /summary': { answer: SummaryRule }
+  'PUT /summary': { body: SummaryRule, answer: SummaryRule }
   'GET /sending-hours': { answer: { hours: WeekHours } }
   'PUT /sending-hours': { body: { hours: WeekHours }, answer: { hours: WeekHours } }
   'POST /carrier/resume': { answer: SettingsView }

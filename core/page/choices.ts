@@ -41,7 +41,7 @@ export function renderChoices(view: ChoicesView): string {
   return shell({ title: 'What you get from us', robots: 'noindex', ...view }, html`<div class="rest">
 <h1>What you get from us</h1>
 <p class="under">For ${view.shownAddress}</p>
-${done && html`<div class="done" role="status"><p>${done}</p>${canTakeBack && form(action, html`<button class="quiet" name="do" value="take-back">Take that back</button>`)}</div>`}
+${done && html`<div class="done" role="status"><p>${done}</p>${canTakeBack && form(action, html`<button class="quiet" name="do" value="take-back">Undo</button>`)}</div>`}
 ${view.asksWhy && why(action)}
 ${view.gone ? gone(view) : chosen(view)}
 </div>`)
@@ -62,20 +62,20 @@ function chosen(view: ChoicesView): Html {
   return html`
 ${course?.inside && html`<section>${choice(action, 'course', html`You are inside the email course <strong>${course.name}</strong>.`, 'Leave only this course')}</section>`}
 ${offers.length > 0 && html`<section>${offers.map(({ id, name, noMore }) => noMore
-  ? choice(action, `again-${id}`, html`You hear no more of <strong>${name}</strong>.`, 'Hear of it again')
-  : choice(action, `no-more-${id}`, html`Not for you: <strong>${name}</strong>? Everything else goes on.`, 'No more about this'))}</section>`}
+  ? choice(action, `again-${id}`, html`You get nothing more about <strong>${name}</strong>.`, 'Hear about it again')
+  : choice(action, `no-more-${id}`, html`Not interested in <strong>${name}</strong>? Everything else goes on.`, 'No more about this'))}</section>`}
 ${(view.lists.length > 0 || view.interests.length > 0) && html`<section>${form(action, html`
 ${view.lists.length > 0 && html`<fieldset><legend>Lists</legend>${view.lists.map(list => tick('list', list.id, list.joined, html`<strong>${list.name}</strong>${list.description && html`<br>${list.description}`}`))}</fieldset>`}
-${view.interests.length > 0 && html`<fieldset><legend>What interests you</legend>${view.interests.map(tag => tick('interest', tag.id, tag.has, html`${tag.name}`))}</fieldset>`}
-<button name="do" value="save">Keep these choices</button>`)}</section>`}
-${view.followed.length > 0 && html`<section><h2>What your clicks told us</h2>${view.followed.map(({ eventId, label, at }) => choice(action, `undo-${eventId}`, html`You followed <strong>${label}</strong> on ${sayDay(at, view.zone, true)}.`, 'Take that back'))}</section>`}
+${view.interests.length > 0 && html`<fieldset><legend>Your interests</legend>${view.interests.map(tag => tick('interest', tag.id, tag.has, html`${tag.name}`))}</fieldset>`}
+<button name="do" value="save">Save these choices</button>`)}</section>`}
+${view.followed.length > 0 && html`<section><h2>What your clicks told us</h2>${view.followed.map(({ eventId, label, at }) => choice(action, `undo-${eventId}`, html`You clicked <strong>${label}</strong> on ${sayDay(at, view.zone, true)}.`, 'Undo'))}</section>`}
 <section>${pausedUntilAt === null
-  ? choice(action, 'pause', html`A pause of 30 days. Courses wait for you where you stand.`, 'Pause for 30 days')
+  ? choice(action, 'pause', html`Pause for 30 days. Courses wait for you.`, 'Pause for 30 days')
   : choice(action, 'go-on', html`Paused until ${sayDay(pausedUntilAt, view.zone, true)} (${sayZone(view.zone)}).`, 'End the pause now')}
 <form method="post" action="${action}" class="choice" novalidate><div class="field"><label for="address">Another address for your mail</label>
 <input id="address" name="address" type="email" autocomplete="email" value="${address.typed}" ${address.problem && html`aria-invalid="true" aria-describedby="address-problem" autofocus`}>${address.problem && html`<p class="problem" id="address-problem">${address.problem}</p>`}</div>
-<button class="quiet" name="do" value="address">Ask there</button></form>
-${view.passOnUrl && html`<div class="choice"><p>Somebody who would like this, too? This is your own address to pass on; they decide for themselves.<br><a class="own" href="${view.passOnUrl}">${view.passOnUrl}</a></p></div>`}
+<button class="quiet" name="do" value="address">Send a confirmation there</button></form>
+${view.passOnUrl && html`<div class="choice"><p>Know someone who would like this? Pass on your own link. They decide for themselves.<br><a class="own" href="${view.passOnUrl}">${view.passOnUrl}</a></p></div>`}
 ${choice(action, 'everything', html`No more emails of any kind.`, 'Leave everything')}</section>`
 }
 
@@ -84,5 +84,5 @@ const tick = (name: string, id: number, ticked: boolean, label: Html) =>
 
 function why(action: string): Html {
   return html`<section>${form(action, html`<fieldset><legend>${LEAVING_QUESTION}</legend>${LEAVING_ANSWERS.map(answer => html`<label class="option"><input type="radio" name="why" value="${answer}" required> <span>${LEAVING_WORDS[answer]}</span></label>`)}</fieldset>
-<button class="quiet" name="do" value="why">Say so</button>`)}</section>`
+<button class="quiet" name="do" value="why">Send</button>`)}</section>`
 }

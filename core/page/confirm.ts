@@ -64,13 +64,13 @@ export const newConfirming = (): Confirming => ({
   who: 'everybody',
   mail: {
     workingTitle: 'Please confirm',
-    subject: [{ type: 'text', text: 'Please confirm, and it is yours' }],
+    subject: [{ type: 'text', text: 'Please confirm, and it’s yours' }],
     preview: [{ type: 'text', text: 'So that we know this address is really yours.' }],
     body: { type: 'doc', content: [
       { type: 'paragraph', content: [{ type: 'text', text: 'Hello and welcome,' }] },
       { type: 'paragraph', content: [{
         type: 'text',
-        text: 'you asked for something on our page. Please confirm that it was you, and nobody else who typed this address.',
+        text: 'you asked for something on our page. Please confirm that it was you.',
       }] },
       { type: 'ownButton', attrs: { label: 'Yes, it was me' } },
       { type: 'paragraph', content: [{ type: 'text', text: 'If it was not you, you need do nothing at all.' }] },
@@ -79,5 +79,5 @@ export const newConfirming = (): Confirming => ({
   reminder: { subject: [{ type: 'text', text: 'Do you still want it?' }], afterHours: 24 },
   withinDays: 7,
   waitHeadline: 'One more step',
-  waitText: paragraphs('We have sent you an email. Press the button in it, and everything else comes by itself.'),
+  waitText: paragraphs('We have sent you an email. Click the button in it, and the rest follows.'),
 })

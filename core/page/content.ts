@@ -1,5 +1,7 @@
 /** What an opt-in page says, asks and gives. */
-import { hasOwnButton, isWritten } from '#core/message/content'
+import { isWritten } from '#core/message/blocks'
+import { hasOwnButton, type OwnEmails } from '#core/message/content'
+import { sayUnread, unreadIn } from '#core/message/unread'
 import { badLinkIn, isAddress, sayBadLink } from '#core/message/webAddress'
 import { newConfirming, type Confirming } from './confirm'
 import { newForm, type FieldGift, type PageForm } from './form'
@@ -115,7 +117,7 @@ export function missingOfSections(sections: Section[], box: { none: string, seve
   const shown = sections.filter(section => !section.hidden)
   want(
     headlineOf({ sections: shown }) !== '', shown.find(({ kind }) => kind === 'headline')?.id ?? 'sections',
-    'Write a headline: it is what visitors see first.',
+    'Write a headline. Visitors see it first.',
   )
   want(
     shown.filter(({ kind }) => kind === 'form').length === 1, 'sections',
@@ -123,24 +125,24 @@ export function missingOfSections(sections: Section[], box: { none: string, seve
   )
   for (const section of shown) {
     if (section.kind === 'picture') {
-      want(section.pictureId !== null, section.id, `“${nameOfSection(section)}” has no picture yet. Bring one, or hide the section.`)
+      want(section.pictureId !== null, section.id, `“${nameOfSection(section)}” has no picture yet. Add one, or hide the section.`)
       want(
         section.alt.trim() !== '' || section.decorates, section.id,
-        `Say what is on “${nameOfSection(section)}” for people who do not see it, or say that it only decorates.`,
+        `Say what is on “${nameOfSection(section)}” for people who cannot see it, or mark it as decoration only.`,
       )
     }
     const bad = badLinkIn(section)
     if (bad !== null) want(false, section.id, sayBadLink(bad))
-    if (section.kind === 'countdown') want(section.date !== null, section.id, `Say until when “${nameOfSection(section)}” counts.`)
+    if (section.kind === 'countdown') want(section.date !== null, section.id, `Choose the date for “${nameOfSection(section)}”.`)
   }
   return missing
 }
 
 export function missingOfThanks({ headline, onward }: Thanks, field: string): Missing[] {
   return [
-    ...headline.trim() === '' ? [{ field, problem: 'Each page that people come to needs its headline.' }] : [],
+    ...headline.trim() === '' ? [{ field, problem: 'Each page after the button needs a headline.' }] : [],
     ...onward.every(({ label, url }) => label.trim() !== '' && isAddress(url)) ? [] : [{
-      field, problem: 'Each onward step needs its words and an address that begins with https://',
+      field, problem: 'Each next step needs a text and an address that begins with https://',
     }],
   ]
 }
@@ -156,24 +158,24 @@ export function missingForPublishing(content: PageContent): Missing[] {
   }
   const { sections, form, confirming, promised, thanks, forKnown, redirectUrl, resultPages } = content
   missing.push(...missingOfSections(sections, {
-    none: 'Show the form on the page: nobody can opt in without it.',
+    none: 'Show the form on the page. Nobody can opt in without it.',
     several: 'The page shows its form more than once. Hide or remove all but one.',
   }))
-  want(form.buttonLabel.trim() !== '', 'form', 'Write what the button says, like “Send me the kit”.')
-  want(form.consentWording.trim() !== '', 'form', 'Say what people agree to: it is kept as their consent.')
+  want(form.buttonLabel.trim() !== '', 'form', 'Write the button text, like “Send me the kit”.')
+  want(form.consentWording.trim() !== '', 'form', 'Say what people agree to. It is kept as their consent.')
   for (const ask of form.asks) {
-    want(ask.label.trim() !== '', ask.id, 'Every question of the form needs its words.')
+    want(ask.label.trim() !== '', ask.id, 'Every question in the form needs a text.')
     if (ask.kind === 'choice') want(
       ask.options.length >= 2 && ask.options.every(option => option.label.trim() !== ''), ask.id,
-      `“${ask.label || 'A question'}” needs at least two answers, each with its words.`,
+      `“${ask.label || 'A question'}” needs at least two answers with text.`,
     )
   }
   for (const box of form.boxes) {
-    want(box.wording.trim() !== '', box.id, 'Every box of the form needs its words: they are kept as what was agreed to.')
+    want(box.wording.trim() !== '', box.id, 'Every checkbox in the form needs a text. It is kept as what people agreed to.')
   }
   const bad = badLinkIn(thanks) ?? badLinkIn(resultPages)
   want(bad === null, 'thanks', sayBadLink(bad ?? ''))
-  want(content.listIds.length > 0, 'listIds', 'Choose at least one list: every email belongs to one.')
+  want(content.listIds.length > 0, 'listIds', 'Choose at least one list. Every email belongs to one.')
   if (redirectUrl !== null) want(isAddress(redirectUrl), 'redirectUrl', 'The address people are sent on to begins with https://')
   else wantThanks(thanks, 'thanks')
   // Where nobody is asked to confirm, these words are an email.
@@ -184,11 +186,11 @@ export function missingForPublishing(content: PageContent): Missing[] {
     const called = nameOfResult(result)
     const whole = when.of.length > 0 && when.of.every(test => test.is === 'field' || test.optionIds.length > 0)
     const there = when.of.every(test => isThere(test, form))
-    want(whole, id, `“${called}” needs its condition: say which answers lead to it.`)
+    want(whole, id, `“${called}” needs a condition: choose which answers lead to it.`)
     want(!whole || there, id, `“${called}” is for an answer that the form no longer offers.`)
     want(
       !whole || !there || !never.includes(id), id,
-      `Nobody can come to “${called}”: whatever is answered, an earlier page is theirs or its condition is not true.`,
+      `Nobody can reach “${called}”: an earlier page always comes first, or its condition is never true.`,
     )
     if (redirectUrl !== null) want(isAddress(redirectUrl), id, `The address that “${called}” sends people to begins with https://`)
     else wantThanks(thanks, id)
@@ -196,19 +198,28 @@ export function missingForPublishing(content: PageContent): Missing[] {
   if (confirming.who !== 'nobody') {
     const bad = badLinkIn(confirming)
     want(bad === null, 'confirming', sayBadLink(bad ?? ''))
-    want(isWritten(confirming.mail), 'confirming', 'Write the email that asks to confirm: a subject and a few words.')
-    want(hasOwnButton(confirming.mail), 'confirming', 'The confirmation email needs its button: nobody can confirm without it.')
+    const unread = unreadIn(confirming.mail)
+    want(unread === null, 'confirming', sayUnread(unread ?? ''))
+    want(isWritten(confirming.mail), 'confirming', 'Write the confirmation email: a subject and a few words.')
+    want(hasOwnButton(confirming.mail), 'confirming', 'The confirmation email needs its button. Nobody can confirm without it.')
     want(
       confirming.waitHeadline.trim() !== '' && hasText(confirming.waitText), 'confirming',
-      'Write what people read until they confirm.',
+      'Write the page people see until they confirm.',
     )
   }
   if (promised) {
-    want(promised.fileId !== null, 'file', 'Bring the file that this page promises, or say that there is none.')
+    want(promised.fileId !== null, 'file', 'Add the file that this page promises, or remove the promise.')
     const bad = badLinkIn(promised.mail)
     want(bad === null, 'promised', sayBadLink(bad ?? ''))
-    want(isWritten(promised.mail), 'promised', 'Write the email that brings the file: a subject and a few words.')
-    want(hasOwnButton(promised.mail), 'promised', 'The email that brings the file needs its button: nobody can open the file without it.')
+    const unread = unreadIn(promised.mail)
+    want(unread === null, 'promised', sayUnread(unread ?? ''))
+    want(isWritten(promised.mail), 'promised', 'Write the email with the file: a subject and a few words.')
+    want(hasOwnButton(promised.mail), 'promised', 'The email with the file needs its button. Nobody can open the file without it.')
   }
   return missing
 }
+
+/** Those that it sends. */
+export const emailsOfPage = ({ confirming, promised }: Pick<PageContent, 'confirming' | 'promised'>): OwnEmails => ({
+  confirmation: confirming.who === 'nobody' ? undefined : confirming.mail, file: promised?.mail,
+})

@@ -77,7 +77,7 @@ export function readAnswers(
     if (!field) continue
     if (field.kind === 'yes-no' && given.length === 0 && !ask.required) continue
     if (given.length === 0) {
-      if (ask.required) problems.push({ field: ask.id, problem: 'This is needed.' })
+      if (ask.required) problems.push({ field: ask.id, problem: 'Please fill this in.' })
       continue
     }
     const read = readField(field, given[0]!)
@@ -90,7 +90,7 @@ export function readAnswers(
       answered.tagIds.push(...box.tagIds)
       answered.agreed.push(box.wording)
     }
-    else if (box.required) problems.push({ field: box.id, problem: 'Without this box we cannot go on.' })
+    else if (box.required) problems.push({ field: box.id, problem: 'Please tick this box to continue.' })
   }
   return { answered, problems }
 }

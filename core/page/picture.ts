@@ -5,6 +5,9 @@ export const PICTURE_WIDTHS = [480, 960, 1720] as const
 
 export const MOST_PICTURE_BYTES = 10_000_000
 
+/** Twice what an email is wide, for screens with small pixels. */
+export const MAIL_WIDTH = 1200
+
 /** What a picture may be; a file that is not what it says is refused. */
 export const PICTURE_TYPES = ['png', 'jpeg', 'webp', 'gif'] as const
 
@@ -21,5 +24,8 @@ export interface PictureView {
   widths: number[]
 }
 
-/** Path of a picture in a width, or as it is shared. */
-export const picturePath = (id: number, size: number | 'share'): string => `/i/${id}-${size}${size === 'share' ? '.jpg' : '.webp'}`
+const ENDINGS = { share: 'share.jpg', mail: 'mail' } as const
+
+/** Path of a picture in a width, as it is shared, or as mail programs can show it. */
+export const picturePath = (id: number, size: number | 'share' | 'mail'): string =>
+  `/i/${id}-${typeof size === 'number' ? `${size}.webp` : ENDINGS[size]}`

@@ -26,7 +26,7 @@ export const newPromised = (fileId: number, fileName: string): Promised => ({
   mail: {
     workingTitle: 'The file',
     subject: [{ type: 'text', text: 'Here it is' }],
-    preview: [{ type: 'text', text: 'What you asked for, ready to be opened.' }],
+    preview: [{ type: 'text', text: 'What you asked for, ready to open.' }],
     body: { type: 'doc', content: [
       { type: 'paragraph', content: [
         { type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'and welcome' } },

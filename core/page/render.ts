@@ -90,7 +90,7 @@ function onwardHtml(onward: Onward[]): Html | '' {
 /** What people read while their yes is awaited, with the address to look for. */
 export function renderWait(view: Words & { senderAddress: string }): string {
   return shell({ title: view.headline, robots: 'noindex', ...view }, html`<div class="rest"><h1>${view.headline}</h1>${richText(view.text)}
-<p class="look-for">Look for an email from <strong>${view.senderName}</strong>, ${view.senderAddress}. If it is not there in five minutes, look in the folder for unwanted mail.</p></div>`)
+<p class="look-for">Look for an email from <strong>${view.senderName}</strong>, ${view.senderAddress}. If it is not there in five minutes, look in your spam folder.</p></div>`)
 }
 
 export interface ConfirmView extends Face {

@@ -39,15 +39,15 @@ const items = (type: 'bulletList' | 'orderedList', ...texts: string[]): ListText
 
 const FRESH: { [Kind in SectionKind]: () => Bodies[Kind] } = {
   headline: () => ({ text: 'What this is about', under: '' }),
-  text: () => ({ text: paragraphs('A few sentences, as you would say them across a table.') }),
+  text: () => ({ text: paragraphs('A few sentences, as you would say them to a friend.') }),
   picture: () => ({ pictureId: null, alt: '', decorates: false, caption: '' }),
   points: () => ({ title: 'What you get', list: items('bulletList', 'The first thing', 'The second thing', 'The third thing') }),
-  quote: () => ({ text: 'What somebody said about it.', who: 'Their name' }),
+  quote: () => ({ text: 'What someone said about it.', who: 'Their name' }),
   form: () => ({ title: '' }),
-  countdown: () => ({ date: null, time: '20:00', before: 'You can still come in for', after: 'This is over.' }),
+  countdown: () => ({ date: null, time: '20:00', before: 'You can still join for', after: 'This is over.' }),
   steps: () => ({ title: 'How it goes', list: items('orderedList', 'First this happens', 'Then that', 'And at the end you have it') }),
-  questions: () => ({ title: 'What people ask', questions: [{ question: 'What do I need for it?', answer: paragraphs('Say it here.') }] }),
-  footer: () => ({ text: paragraphs('Where to find you, and anything that must be said.') }),
+  questions: () => ({ title: 'Questions people ask', questions: [{ question: 'What do I need for it?', answer: paragraphs('Say it here.') }] }),
+  footer: () => ({ text: paragraphs('Where to find you, and any legal details.') }),
 }
 
 /** What its maker calls it until they call it something else. */

@@ -1,6 +1,6 @@
 /** What stands around every public page. They all work without JavaScript. */
 import { html, type Html } from './html'
-import { themeClasses, newTheme, type PageTheme } from './theme'
+import { ourTheme, themeClasses, type PageTheme } from './theme'
 
 /** Where the files of the public pages are; the script tells the visitor's zone and counts down, and is left out where nothing may run. */
 export interface PublicFiles { css: string, script: string | null }
@@ -23,7 +23,7 @@ export interface Shell extends Face {
 
 export function shell(parts: Shell, main: Html): string {
   const { title, description, url, pictureUrl } = parts
-  const theme = parts.theme ?? newTheme()
+  const theme = parts.theme ?? ourTheme()
   return `<!doctype html>
 ${html`<html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1">
 <title>${title}</title>${parts.robots && html`<meta name="robots" content="noindex">`}

@@ -1,6 +1,6 @@
 /** The looks of the public pages; a few kilobytes in all. */
-import { day } from '#core/theme/tokens'
-import { PAGE_COLOURS, PAGE_TYPES, PAGE_WIDTHS } from './theme'
+import { day, night } from '#core/theme/tokens'
+import { PAGE_COLOURS, PAGE_NIGHTS, PAGE_TYPES, PAGE_WIDTHS, type PageColours } from './theme'
 
 /** One variable font, in two files: the second is only fetched where a letter of it is on the page. */
 const FONT = '/fonts/atkinson-hyperlegible-next'
@@ -17,8 +17,16 @@ const faces = [
   ),
 ].join('\n')
 
-const colours = Object.entries(PAGE_COLOURS).map(([key, { ground, paper, ink, second, line, accent, accentDark, onAccent, wash }]) =>
-  `.colour-${key}{--ground:${ground};--paper:${paper};--ink:${ink};--second:${second};--line:${line};--accent:${accent};--accent-dark:${accentDark};--on-accent:${onAccent};--wash:${wash}}`)
+type Colours = Omit<PageColours, 'name'>
+const variables = ({ ground, paper, ink, second, line, accent, accentDark, onAccent, wash }: Colours) =>
+  `--ground:${ground};--paper:${paper};--ink:${ink};--second:${second};--line:${line};--accent:${accent};--accent-dark:${accentDark};--on-accent:${onAccent};--wash:${wash}`
+const colours = Object.entries(PAGE_COLOURS).map(([key, own]) => `.colour-${key}{${variables(own)}}`)
+/** Brick is too dark for dark paper. */
+const darkProblems = (page: string) => `${page} .problem{color:${night.brick}}${page} input[aria-invalid]{border-color:${night.brick}}`
+const dark = (page: string) => [
+  `${page}{color-scheme:dark}`, ...Object.entries(PAGE_NIGHTS).map(([key, own]) => `${page}.colour-${key}{${variables(own)}}`),
+  darkProblems(page),
+].join('')
 const types = Object.entries(PAGE_TYPES)
   .map(([key, { heading, body, weight }]) => `.type-${key}{--heading:${heading};--body:${body};--weight:${weight}}`)
 const widths = Object.entries(PAGE_WIDTHS).map(([key, { px }]) => `.width-${key}{--width:${px}px}`)
@@ -73,7 +81,7 @@ button.quiet{background:var(--paper);color:var(--accent);border:1px solid var(--
 button.quiet:hover{border-color:var(--accent)}
 :focus-visible{outline:3px solid var(--accent);outline-offset:2px}
 .problem{color:${day.brick};font-size:15px;margin:6px 0 0}
-.colour-evening .problem{color:#EE9A86}.colour-evening input[aria-invalid]{border-color:#EE9A86}
+${darkProblems('.colour-evening')}
 .done{background:var(--wash);border-left:4px solid var(--accent);padding:10px 14px;border-radius:6px;margin-bottom:16px}
 .turn fieldset{margin-bottom:20px}.turn legend{font-size:19px;margin-bottom:10px}.ways{display:flex;gap:14px;align-items:center;margin:18px 0 0}.ways span{font-size:14px;color:var(--second);margin-left:auto}
 .consent{font-size:14px;color:var(--second);margin:14px 0 0}
@@ -89,11 +97,13 @@ button.quiet:hover{border-color:var(--accent)}
 [hidden]{display:none}
 @media print{.no-print,body>footer{display:none}body{background:none}main{border:0;margin:0}}
 body>footer{max-width:calc(var(--width) + 88px);margin:0 auto 40px;padding:0 16px;font-size:13px;color:var(--second);text-align:center}
+@media(prefers-color-scheme:dark){${dark('.night')}}
 @media(max-width:560px){main{margin:0;border:0;border-top:6px solid var(--accent);border-radius:0}.rest{padding:28px 20px}h1{font-size:29px}.choice{display:block}.choice p,.choice .field{margin-bottom:10px}button{width:100%}}
 `.trim()
 
-/** Only on the canvas: what can be written in says so, and what is hidden is seen to be. */
+/** Only beside and on the canvas: a phone by night; what can be written in says so, and what is hidden is seen to be. */
 export const canvasCss = `
+${dark('.by-night')}
 [data-edit]{outline:none;cursor:text;min-height:1em}
 [data-edit]:hover{box-shadow:0 0 0 2px color-mix(in srgb,var(--accent) 25%,transparent);border-radius:3px}
 [data-edit]:focus-within{box-shadow:0 0 0 2px var(--accent);border-radius:3px}

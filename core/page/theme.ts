@@ -45,6 +45,31 @@ export const PAGE_COLOURS = {
 } as const satisfies Record<string, PageColours>
 export type PageColour = keyof typeof PAGE_COLOURS
 
+/** What they become for visitors whose device is dark, where the page's owner allows it. Evening is dark as it is. */
+export const PAGE_NIGHTS: Record<PageColour, Omit<PageColours, 'name'>> = {
+  harbour: {
+    ground: '#141E27', paper: '#1D2A36', ink: '#EAF0F0', second: '#B2C0C6', line: '#3A4C5E', accent: '#7FB9D6', accentDark: '#9CCBE3',
+    onAccent: '#0D1A22', wash: '#253442',
+  },
+  heather: {
+    ground: '#1C1722', paper: '#272030', ink: '#F0EAF4', second: '#C3B6CC', line: '#4A3E57', accent: '#C79BDB', accentDark: '#D8B5E8',
+    onAccent: '#22132B', wash: '#322A3D',
+  },
+  meadow: {
+    ground: '#141C12', paper: '#1E291B', ink: '#EBF2E7', second: '#B5C4AD', line: '#3C4C36', accent: '#8CC795', accentDark: '#A9D9B0',
+    onAccent: '#0F1F12', wash: '#283623',
+  },
+  brickwork: {
+    ground: '#1F1613', paper: '#2B1F1A', ink: '#F6ECE6', second: '#D0BBAF', line: '#523F35', accent: '#EE9A80', accentDark: '#F5B5A1',
+    onAccent: '#2A0F07', wash: '#382922',
+  },
+  sand: {
+    ground: '#1D1A12', paper: '#29251A', ink: '#F3EFE3', second: '#C9C0A8', line: '#4C4633', accent: '#7CC7B4', accentDark: '#9DD8C9',
+    onAccent: '#0C221D', wash: '#363122',
+  },
+  evening: PAGE_COLOURS.evening,
+}
+
 /** System letters need no download; ours is one file. */
 export const PAGE_TYPES = {
   clear: {
@@ -75,10 +100,20 @@ export const PICTURE_PLACES = {
 } as const
 export type PicturePlace = keyof typeof PICTURE_PLACES
 
-export interface PageTheme { type: PageType, colour: PageColour, width: PageWidth, picture: PicturePlace }
+export interface PageTheme {
+  type: PageType
+  colour: PageColour
+  width: PageWidth
+  picture: PicturePlace
+  /** Whether it is dark for visitors whose device is. */
+  night?: boolean
+}
 
 export const newTheme = (): PageTheme => ({ type: 'clear', colour: 'harbour', width: 'usual', picture: 'inside' })
 
+/** Of pages that no owner has designed: what readers choose, what they bought. */
+export const ourTheme = (): PageTheme => ({ ...newTheme(), night: true })
+
 /** Names of classes that carry a look. */
-export const themeClasses = ({ type, colour, width, picture }: PageTheme): string =>
-  `type-${type} colour-${colour} width-${width} picture-${picture}`
+export const themeClasses = ({ type, colour, width, picture, night }: PageTheme): string =>
+  `type-${type} colour-${colour} width-${width} picture-${picture}${night ? ' night' : ''}`

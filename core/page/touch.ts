@@ -31,7 +31,7 @@ export function sourceOf({ named, source, referrer }: Pick<Touch, 'named' | 'sou
 
 export const isSameSource = (one: SourceKey, other: SourceKey): boolean => one.kind === other.kind && one.word === other.word
 
-/** `“workshop flyer”`, `guild letter`, `the site example.org`, `a way not told`. */
+/** `“workshop flyer”`, `guild letter`, `the site example.org`, `unknown`. */
 export function saySourceKey({ kind, word }: SourceKey, nameOf: (slug: string) => string | undefined): string {
   return sayTouch({
     ...NO_TOUCH, ...kind === 'named' && { named: word }, ...kind === 'utm' && { source: word }, ...kind === 'site' && { referrer: word },
@@ -92,5 +92,5 @@ export function sayTouch(touch: Touch, nameOf: (slug: string) => string | undefi
   if (touch.named !== '') return `“${nameOf(touch.named) ?? touch.named}”`
   const told = [touch.source, touch.medium, touch.campaign, touch.content, touch.term].filter(part => part !== '')
   if (told.length > 0) return told.join(' / ')
-  return touch.referrer === '' ? 'a way not told' : `the site ${touch.referrer}`
+  return touch.referrer === '' ? 'unknown' : `the site ${touch.referrer}`
 }

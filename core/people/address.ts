@@ -27,18 +27,18 @@ export function checkAddress(typed: string): AddressCheck {
   const local = text.slice(0, at)
   const domain = text.slice(at + 1)
   if (local.includes('@')) return wrong('An email address has only one @.')
-  if (local === '') return wrong('Something is missing before the @, like ada@example.com.')
-  if (domain === '') return wrong('Something is missing after the @, like ada@example.com.')
-  if (domain.includes(',') || local.includes(',')) return wrong('There is a comma in this address; perhaps a dot was meant.')
-  if (utf8Length(local) > 64 || utf8Length(text) > 254) return wrong('This address is longer than an email address can be.')
+  if (local === '') return wrong('Something is missing before the @. Type it like ada@example.com.')
+  if (domain === '') return wrong('Something is missing after the @. Type it like ada@example.com.')
+  if (domain.includes(',') || local.includes(',')) return wrong('There is a comma in this address. Did you mean a dot?')
+  if (utf8Length(local) > 64 || utf8Length(text) > 254) return wrong('This address is too long.')
   const badAtom = local.split('.').find(atom => !isAtom(atom))
-  if (badAtom === '') return wrong('Before the @, a dot cannot stand first, last or beside another dot.')
-  if (badAtom !== undefined) return wrong(`“${badAtom}” cannot stand before the @; letters, digits and . _ + - can.`)
+  if (badAtom === '') return wrong('Before the @, a dot cannot be first, last or next to another dot.')
+  if (badAtom !== undefined) return wrong(`“${badAtom}” cannot be used before the @. Use letters, digits and . _ + -`)
   const labels = domain.split('.')
-  if (labels.includes('')) return wrong('After the @, a dot cannot stand first, last or beside another dot.')
-  if (labels.length < 2) return wrong(`After the @ comes a whole domain, like ${domain}.com.`)
+  if (labels.includes('')) return wrong('After the @, a dot cannot be first, last or next to another dot.')
+  if (labels.length < 2) return wrong(`After the @ comes a full domain, like ${domain}.com.`)
   const badLabel = labels.find(label => !LABEL.test(label) || utf8Length(label) > 63)
-  if (badLabel !== undefined) return wrong(`“${badLabel}” cannot stand in the part after the @.`)
+  if (badLabel !== undefined) return wrong(`“${badLabel}” cannot be used after the @.`)
   if (/^\d+$/.test(labels.at(-1)!)) return wrong('After the @ comes a domain, like example.com, not a number.')
   const shown = `${local}@${domain.toLowerCase()}`
   return { ok: true, address: { shown, key: shown.toLowerCase() } }
@@ -52,7 +52,7 @@ export function checkAddress(typed: string): AddressCheck {
 export const needsUtf8Server = (address: string): boolean => /[^\x00-\x7f]/.test(address.slice(0, address.lastIndexOf('@')))
 
 /** What a form says of one where our mail server cannot do that. */
-export const CANNOT_REACH = 'Our mail cannot reach an address with letters like these before the @ yet. Do you have another one?'
+export const CANNOT_REACH = 'Our mail cannot reach an address with letters like these before the @. Do you have another one?'
 
 /** Domains whose owners tell receivers to refuse mail that others send in their name (DMARC, RFC 7489). Common practice, no source. */
 const FREE_MAIL = /(^|\.)(gmail|googlemail|yahoo|ymail|aol|outlook|hotmail|live|icloud|me|gmx|web)\.[a-z.]+$/i

@@ -56,7 +56,7 @@ export function readField(field: Pick<FieldInput, 'kind' | 'choices'>, typed: st
     }
     case 'date': {
       const date = readDate(text, order)
-      return date === null ? wrong(`A date of the calendar looks like 2026-11-24, not “${text}”.`) : { ok: true, value: date }
+      return date === null ? wrong(`A date looks like 2026-11-24, not “${text}”.`) : { ok: true, value: date }
     }
     case 'choice': {
       const choice = field.choices.find(one => one === text) ?? field.choices.find(one => one.toLowerCase() === text.toLowerCase())

@@ -4,10 +4,10 @@ export type LeavingAnswer = typeof LEAVING_ANSWERS[number]
 
 export const LEAVING_WORDS: Record<LeavingAnswer, string> = {
   'too-many': 'Too many emails',
-  'not-expected': 'Something else than I expected',
-  'have-it': 'I have what I came for',
-  'never-asked': 'I never asked for it',
+  'not-expected': 'Not what I expected',
+  'have-it': 'I got what I came for',
+  'never-asked': 'I never signed up',
   'other': 'Something else',
 }
 
-export const LEAVING_QUESTION = 'If you like: why?'
+export const LEAVING_QUESTION = 'Why? (optional)'

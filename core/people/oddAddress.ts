@@ -20,11 +20,11 @@ export function oddVerdict(addressKey: string, rule: OddAddressRule, isThrowaway
   const domain = addressKey.slice(addressKey.lastIndexOf('@') + 1)
   const said: { way: OddWay, problem: string }[] = [
     ...isThrowaway ? [{ way: rule.throwaway, problem: rule.throwaway === 'refuse'
-      ? `${domain} throws mail away after a while. Please type an address that you keep.`
-      : `${domain} throws mail away after a while, and you could lose what you asked for. If you still want it there, press the button once more.` }] : [],
+      ? `${domain} is a throw-away mailbox. Please use your regular address.`
+      : `${domain} is a throw-away mailbox, so you could lose what you asked for. If you still want to use it, click the button again.` }] : [],
     ...isRoleAddress(addressKey) ? [{ way: rule.role, problem: rule.role === 'refuse'
-      ? 'This looks like the mailbox of an office, not of a person. Please type an address of your own.'
-      : 'This looks like a mailbox that several people read. If it is meant, press the button once more.' }] : [],
+      ? 'This looks like a shared mailbox. Please use your own address.'
+      : 'This looks like a shared mailbox. If it is right, click the button again.' }] : [],
   ]
   const verdict = said.find(({ way }) => way === 'refuse') ?? said.find(({ way }) => way === 'warn')
   return verdict ? verdict as OddVerdict : null

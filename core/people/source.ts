@@ -6,7 +6,7 @@
  */
 export function saySource(source: string): string {
   const [kind, name] = source.split(/:(.*)/)
-  if (source === 'api') return 'a program of yours'
+  if (source === 'api') return 'one of your programs'
   if (kind === 'hook') return `the webhook “${name}”`
   if (kind === 'offer') return `the offer /s/${name}`
   return kind === 'page' ? `the page /p/${name}` : kind === 'import' ? `the import “${name}”` : source

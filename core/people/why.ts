@@ -38,7 +38,7 @@ export function whyOfOne(
 }
 
 const thenHeldBack = ({ heldBackNow, listName }: Pick<WhyFacts, 'heldBackNow' | 'listName'>): string[] =>
-  heldBackNow ? [`As things stand it would then be held back: ${sayHeldBack(heldBackNow, listName)}.`] : []
+  heldBackNow ? [`Right now it would be held back then:  ${sayHeldBack(heldBackNow, listName)}.`] : []
 
 /** `since`: what it came of, where there is something to tell; `history`: what ended or moved it. */
 function became(
@@ -47,12 +47,12 @@ function became(
 ): string[] {
   switch (email.status) {
     case 'handed over':
-    case 'may have arrived': return [`They were sent it ${say(email.handedOverAt!)}.`, ...since]
+    case 'may have arrived': return [`It was sent ${say(email.handedOverAt!)}.`, ...since]
     case 'held back': return [`It was held back: ${sayHeldBack(email.reason, facts.listName)}.`, ...since, ...history]
-    case 'withdrawn': return [`It was withdrawn before it went: ${sayHeldBack(email.reason, facts.listName)}.`, ...since, ...history]
-    case 'failed': return [`It could not be handed over: ${email.reason ?? 'the mail server did not take it'}.`, ...since]
+    case 'withdrawn': return [`It was withdrawn before sending: ${sayHeldBack(email.reason, facts.listName)}.`, ...since, ...history]
+    case 'failed': return [`It could not be sent: ${email.reason ?? 'the mail server refused it'}.`, ...since]
     default: return [
-      facts.waitsBecause ? `It waits: ${facts.waitsBecause}.` : `It waits to go ${say(email.plannedAt)}.`, ...since, ...thenHeldBack(facts),
+      facts.waitsBecause ? `It waits: ${facts.waitsBecause}.` : `It is scheduled for ${say(email.plannedAt)}.`, ...since, ...thenHeldBack(facts),
     ]
   }
 }
@@ -68,39 +68,39 @@ export function whyOrWhyNot(facts: WhyFacts, say: (at: Instant) => string): stri
     const isSent = email.handedOverAt !== null
     return isSent && facts.emails.length > 1
       ? [
-        ...answer, `In all it was decided ${facts.emails.length} times: once in each journey, and whenever it was to go once more.`,
+        ...answer, `In all it was decided ${facts.emails.length} times: once in each journey, and each time it was to be sent again.`,
       ] : answer
   }
-  if (!facts.courseRuns) return [`Nobody has got it: ${courseName} was not started yet.`]
+  if (!facts.courseRuns) return [`Nobody got it: ${courseName} was not started yet.`]
   if (!facts.emailRuns) return [`Nobody gets it now: ${emailTitle} is not in what runs of ${courseName}.`]
   if (!journey) {
     return [
       `They are not in ${courseName} and never were.`,
       facts.waysIn.length > 0
-        ? `It begins with the tag ${facts.waysIn.join(' or ')}, which they have not got since it was started.`
-        : 'Nothing begins it by itself: nobody comes in except by hand.',
+        ? `It starts with the tag ${facts.waysIn.join(' or ')}, which they have not got since it was started.`
+        : 'It has no way in. People join only by hand.',
       ...history,
     ]
   }
   if (journey.status === 'open') {
     return journey.isAhead
       ? [
-          `Not yet: they stand before ${journey.standsBefore}, ${whenDue(journey, say)}.`,
+          `Not yet: they are waiting for ${journey.standsBefore}, ${whenDue(journey, say)}.`,
           ...journey.standsStill ? [`The course continues from there later: ${facts.waitsBecause ?? 'you paused them in it'}.`] : [],
           ...journey.standsBefore === emailTitle ? [] : [`${emailTitle} comes after it.`], ...asThingsStand,
         ]
       : [
-        `They were past it when it came into the course, or its moment was over: they stand before ${journey.standsBefore} already.`,
+        `They were past it when it was added, or its time had passed: they are already waiting for ${journey.standsBefore}.`,
         ...history,
       ]
   }
   return journey.status === 'left'
-    ? [`They left ${courseName} ${say(journey.endedAt!)}, before it was their turn.`, ...history]
-    : [`They had finished ${courseName} ${say(journey.endedAt!)}, before it was in it, or its moment was over.`, ...history]
+    ? [`They left ${courseName} ${say(journey.endedAt!)}, before it was due.`, ...history]
+    : [`They had finished ${courseName} ${say(journey.endedAt!)}, before it was added, or its time had passed.`, ...history]
 }
 
 function whenDue(
   { standsStill, dueAt }: Pick<WhyFacts['journeys'][number], 'standsStill' | 'dueAt'>, say: (at: Instant) => string,
 ): string {
-  return standsStill ? 'and nothing moves for now' : dueAt === null ? 'which is still empty' : `due ${say(dueAt)}`
+  return standsStill ? 'and nothing happens for now' : dueAt === null ? 'which is still empty' : `due ${say(dueAt)}`
 }

@@ -39,7 +39,7 @@ export const RULE_TEMPLATES: readonly RuleTemplate[] = [
     make: ({ offerId, courseId }) => rule({ kind: 'bought', thingId: offerId }, [{ kind: 'leave-course', courseId }]),
   },
   {
-    name: 'A tag by where they came from', reason: 'A year later you know which stall, letter or friend brought your best readers.',
+    name: 'A tag for where they came from', reason: 'A year later you know which stall, letter or friend brought your best readers.',
     needs: ['tag'],
     make: ({ tagId, sourceWord }) => rule({ kind: 'opted-in', thingId: null }, [{ kind: 'give-tag', tagId }], {
       who: only({
@@ -48,7 +48,7 @@ export const RULE_TEMPLATES: readonly RuleTemplate[] = [
     }),
   },
   {
-    name: 'An interest by what they follow', reason: 'Nobody fills in a form about their interests; what they follow tells it.',
+    name: 'An interest from what they click', reason: 'Nobody fills in a form about their interests. Clicks tell you.',
     needs: ['link', 'tag'],
     make: ({ linkId, tagId }) => rule({ kind: 'clicked', thingId: linkId }, [{ kind: 'give-tag', tagId }, { kind: 'score', points: 2 }]),
   },
@@ -57,14 +57,14 @@ export const RULE_TEMPLATES: readonly RuleTemplate[] = [
     make: ({ linkId, offerId }) => rule({ kind: 'clicked', thingId: linkId }, [{ kind: 'no-more', offerId }]),
   },
   {
-    name: 'Welcome back', reason: 'Who returns after leaving has made an effort; say that you saw it.', needs: ['list'],
+    name: 'Welcome back', reason: 'People who come back have made an effort. Say that you noticed.', needs: ['list'],
     make: ({ listId }) => rule({ kind: 'came-back', thingId: null }, [{ kind: 'email', listId, messageId: null, content: emailStep(
       'Welcome back', 'Good to see you again', 'you are back on the list, and I am glad of it.',
       'If letters came too often before: the line at the foot of each lets you choose what comes, and how much.',
     ) }], { often: { kind: 'every', days: 90 } }),
   },
   {
-    name: 'Thank for a second download', reason: 'A second freebie says more than ten opens: thank for it, once, and remember it.',
+    name: 'Say thanks for a second download', reason: 'A second download says more than ten opens. Thank them once, and remember it.',
     needs: ['page', 'list'],
     make: ({ pageId, listId }) => rule({
       kind: 'opted-in', thingId: null,
@@ -76,7 +76,7 @@ export const RULE_TEMPLATES: readonly RuleTemplate[] = [
     }),
   },
   {
-    name: 'Somebody went to pay and did not', reason: 'One friendly question of yours tells more than a row of reminders.',
+    name: 'Someone went to pay and did not', reason: 'One friendly question tells you more than many reminders.',
     needs: ['offer'],
     make: ({ offerId }) => rule(
       { kind: 'checkout-abandoned', thingId: offerId }, [{ kind: 'todo', text: 'Ask whether something was unclear', days: 1, helper: '' }],
@@ -84,7 +84,7 @@ export const RULE_TEMPLATES: readonly RuleTemplate[] = [
     ),
   },
   {
-    name: 'Money went back', reason: 'A refund is a reader who tells you something; answer within two days, and stop selling.',
+    name: 'After a refund', reason: 'A refund tells you something. Answer within two days, and stop selling to them.',
     needs: ['offer'],
     make: ({ offerId }) => rule(
       { kind: 'refunded', thingId: offerId },
@@ -92,15 +92,15 @@ export const RULE_TEMPLATES: readonly RuleTemplate[] = [
     ),
   },
   {
-    name: 'Someone has become warm', reason: 'Hear of the few who read everything while they do, not a month later.', needs: [],
+    name: 'Someone is getting interested', reason: 'Hear about keen readers while they are keen, not a month later.', needs: [],
     make: () => rule(
       { kind: 'reached-score', thingId: null, points: 40 },
-      [{ kind: 'notice', text: 'Someone has become warm: a good moment for a personal line', email: 'daily' }],
+      [{ kind: 'notice', text: 'Someone is getting interested: a good moment for a personal line', email: 'daily' }],
       { often: { kind: 'every', days: 90 } },
     ),
   },
   {
-    name: 'Silence is remembered', reason: 'A tag for who has gone quiet lets you write them one honest letter before they rest.',
+    name: 'Tag people who go quiet', reason: 'A tag for people who have gone quiet lets you write one honest email before they rest.',
     needs: ['tag'],
     make: ({ tagId }) => rule({ kind: 'became-silent', thingId: null, days: 90 }, [{ kind: 'give-tag', tagId }]),
   },

@@ -92,6 +92,7 @@ function isAboutIt({ kind, thingId }: Trigger, happening: RuleEvent): boolean {
     case 'course': return happening.courseId === thingId
     case 'offer': return happening.offerId === thingId
     case 'segment': return happening.segmentId === thingId
+    case 'part': return false
     case 'hookIn': return happening.hookId === thingId
     // Nothing that happens is about an address we call, or a rule.
     case 'hookOut':
@@ -129,7 +130,7 @@ const BEGINS: ReadonlySet<EventKind> = new Set<EventKind>([
   'opted-in', 'confirmed', 'not-confirmed', 'file-fetched', 'opened', 'clicked', 'replied', 'unsubscribed', 'bounced', 'changed-choices',
   'paused', 'pause-ended', 'took-back', 'asked-other-address', 'address-changed',
   'checkout-started', 'checkout-abandoned', 'bought', 'renewed', 'payment-refused', 'refunded', 'disputed', 'purchase-ended', 'imported',
-  'hook-called', 'todo-done', 'not-clicked', 'became-silent', 'task-begun',
+  'hook-called', 'todo-done', 'todo-reopened', 'not-clicked', 'became-silent', 'task-begun',
   'waits-for-offer', 'opening-told',
 ])
 

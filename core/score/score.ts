@@ -15,10 +15,10 @@ export const SCORED_KINDS = [
 export type ScoredKind = typeof SCORED_KINDS[number]
 
 export const SCORED_WORDS: Record<ScoredKind, string> = {
-  'opted-in': 'opts in on a page', 'file-fetched': 'fetches a promised file', 'opened': 'opens an email (reader opens)',
-  'clicked': 'follows a link', 'visited-page': 'comes to a page by an email', 'replied': 'replies',
-  'finished-course': 'comes to the end of a course', 'checkout-started': 'goes to pay', 'bought': 'buys', 'renewed': 'pays again',
-  'refunded': 'gets money back', 'unsubscribed': 'leaves everything',
+  'opted-in': 'opts in on a page', 'file-fetched': 'downloads a promised file', 'opened': 'opens an email (reader opens)',
+  'clicked': 'clicks a link', 'visited-page': 'visits a page from an email', 'replied': 'replies',
+  'finished-course': 'finishes a course', 'checkout-started': 'goes to pay', 'bought': 'buys', 'renewed': 'pays again',
+  'refunded': 'gets a refund', 'unsubscribed': 'leaves everything',
 }
 
 export interface ScoreRule {

@@ -84,12 +84,23 @@ export const SEND_KINDS = {
   'opening': { ...ASKED, word: 'waiting list', owner: 'offer', isExpected: false, isForecast: true, forPeopleWaiting: true },
   /** Notices gathered for the owner. */
   'notice': { ...REQUEST, word: 'notice', owner: null, to: 'address', isExpected: false },
+  /** The owner's week. */
+  'summary': { ...REQUEST, word: 'weekly summary', owner: null, to: 'address', isExpected: false },
+  /** Shows that somebody reads what is sent to a sender's address. */
+  'code': { ...REQUEST, word: 'code', owner: null, to: 'address', isExpected: false },
+  /** An email as it would be, for the owner to look at. */
+  'test': { ...REQUEST, word: 'test', owner: null, to: 'address', isExpected: false },
 } as const satisfies Record<string, SendKind>
 
 export type SendKindName = keyof typeof SEND_KINDS
 
+/** The kinds that go to plain addresses of the owner's. */
+export type OwnerMailKind = {
+  [Name in SendKindName]: typeof SEND_KINDS[Name] extends { to: 'address' } ? Name : never
+}[SendKindName]
+
 /** The kinds that go to subscribers. */
-export type EmailKind = Exclude<SendKindName, 'notice'>
+export type EmailKind = Exclude<SendKindName, OwnerMailKind>
 
 /** Which send: what kind, whose, and which of its emails. A step's id, or what the email is for. */
 export interface SendOf { kind: SendKindName, ownerId: number, itemId: string }

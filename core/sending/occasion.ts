@@ -2,7 +2,8 @@
  * What brought one email of a send to one reader: together with the send and the reader it makes the email one of a kind.
  * Its number means, per kind: the reader's journey through the course, counted from 1; the confirmation request; the
  * opt-in that promised a file; the payment; the place on a waiting list; the event a rule acted on; the change of
- * address; the first notice that is told.
+ * address; the first notice that is told; when the week that is summed up ended; the
+ * event of asking for a code; the test.
  */
 
 /** `again`: which further sending for the same reason it is; letters, digits and hyphens, since it stands in the Message-ID. */

@@ -10,13 +10,13 @@ export const HELD_BACK_WORDS = {
   'not-on-list': 'not on the list',
   'no-consent': 'no consent',
   'resting': 'resting',
-  'paused-by-themselves': 'paused by themselves',
+  'paused-by-themselves': 'paused by the reader',
   'left-course': 'left the course',
   'in-never': 'in never',
-  'said-no-more': 'said no more',
+  'said-no-more': 'wants no more about it',
   'owns-it': 'owns it',
   'newcomer': 'newcomer',
-  'got-it-already': 'got it already',
+  'got-it-already': 'already got it',
   'too-late': 'too late',
   'too-many-emails': 'too many emails',
 } as const
@@ -27,7 +27,7 @@ export const HELD_BACK_REASONS = Object.keys(HELD_BACK_WORDS) as readonly HeldBa
 
 /** `listName`: which list the email belongs to, where that is known. */
 export function sayHeldBack(reason: string | null, listName: string | null): string {
-  if (reason === null) return 'no reason was kept'
+  if (reason === null) return 'no reason recorded'
   if (reason === 'not-on-list' && listName !== null) return `not on the list “${listName}”`
   return reason in HELD_BACK_WORDS ? HELD_BACK_WORDS[reason as HeldBackReason] : reason.replaceAll('-', ' ')
 }

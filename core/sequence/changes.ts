@@ -2,6 +2,7 @@
 import { advance } from './advance'
 import type { Enrolment, Facts } from './journey'
 import type { CourseDraft, DraftStep } from './draft'
+import { withoutBlockIds } from '../message/same'
 import { ALWAYS } from '#core/time/hours'
 import type { Instant } from '#core/time/zone'
 import { allSteps, placesOf, type Program } from './program'
@@ -49,7 +50,8 @@ export function changesBetween(before: CourseDraft, after: CourseDraft): Changes
 }
 
 /** Left out and empty say the same. */
-const differ = (a: unknown, b: unknown): boolean => JSON.stringify(a, plainly) !== JSON.stringify(b, plainly)
+const differ = (a: unknown, b: unknown): boolean =>
+  JSON.stringify(withoutBlockIds(a), plainly) !== JSON.stringify(withoutBlockIds(b), plainly)
 const plainly = (_: string, value: unknown) => Array.isArray(value) && value.length === 0 ? undefined : value ?? undefined
 
 /** What is not told of by a word of its own; the steps of ways stand for themselves. */

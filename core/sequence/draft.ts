@@ -1,10 +1,12 @@
 /** A course as it is being written: its steps with the emails in them. */
+import { sayUnread, unreadIn } from '#core/message/unread'
 import { badLinkIn, sayBadLink } from '#core/message/webAddress'
 import { EVERYBODY, leavesOf } from '#core/audience/condition'
 import type { MessageContent } from '#core/message/content'
 import { thingsIn, thingsOfAction, thingsOfLeaf, type Trigger } from '#core/rules/rule'
 import type { Thing } from '#core/things'
-import { emptyMessage, isWritten, linksOf, nameOfMessage, plainLine } from '#core/message/content'
+import { allBlocks, choicesOf, isWritten, linksOf } from '#core/message/blocks'
+import { emptyMessage, nameOfMessage, plainLine, withSubject } from '#core/message/content'
 import { both, isWeekHours, type WeekHours } from '#core/time/hours'
 import { isAlwaysLater, type Timing } from '#core/time/when'
 import {
@@ -68,7 +70,7 @@ export const wordedIn = (draft: Pick<CourseDraft, 'steps'>): Worded[] => emailsO
   .flatMap(({ id, content, reactions }) => [
   { key: id, stepId: id, content },
   ...(reactions ?? []).flatMap(({ id: reactionId, again }) =>
-    again ? [{ key: `${id}/${reactionId}`, stepId: id, content: { ...content, subject: again.subject } }] : []),
+    again ? [{ key: `${id}/${reactionId}`, stepId: id, content: withSubject(content, again.subject) }] : []),
 ])
 
 /** The program the draft would run as; `messageId` gives the stored wording, by its key. */
@@ -127,9 +129,9 @@ export interface Missing { stepId: string | null, problem: string }
 export function missingForStart(draft: CourseDraft, hours: WeekHours): Missing[] {
   const missing: Missing[] = []
   if (draft.hours && !isWeekHours(both(draft.hours, hours))) missing.push({
-    stepId: null, problem: 'Its sending hours and those of the workspace never open together: open one half-hour at least.',
+    stepId: null, problem: 'Its sending hours never overlap with the workspace’s. Open at least one common half-hour.',
   })
-  if (draft.listId === null) missing.push({ stepId: null, problem: 'Choose the list this course belongs to: every email belongs to one.' })
+  if (draft.listId === null) missing.push({ stepId: null, problem: 'Choose the list this course belongs to. Every email belongs to one.' })
   const [first] = draft.steps
   const emails = emailsOf(draft)
   const ids = new Set(allSteps<DraftStep>(draft.steps).map(({ id }) => id))
@@ -140,15 +142,20 @@ export function missingForStart(draft: CourseDraft, hours: WeekHours): Missing[]
   for (const step of emails) {
     const bad = badLinkIn(step.content.body)
     if (bad !== null) missing.push({ stepId: step.id, problem: sayBadLink(bad) })
-    const button = step.content.body.content.find(block => block.type === 'button' && block.attrs.label.trim() === '')
-    if (button) missing.push({ stepId: step.id, problem: 'A button needs words on it.' })
+    const unread = unreadIn(step.content)
+    if (unread !== null) missing.push({ stepId: step.id, problem: sayUnread(unread) })
+    const button = allBlocks(step.content.body).find(block => block.type === 'button' && block.attrs.label.trim() === '')
+    if (button) missing.push({ stepId: step.id, problem: 'A button needs a text.' })
+    if (choicesOf(step.content).some(({ who }) => who.some(one => one !== null && leavesOf(one).length === 0))) {
+      missing.push({ stepId: step.id, problem: 'Choose who gets the version that is only for some.' })
+    }
     for (const problem of missingInReactions(step, ids)) missing.push({ stepId: step.id, problem })
   }
   for (const { fromStepId } of draft.waysOut ?? []) if (fromStepId !== null && !ids.has(fromStepId)) missing.push({
-    stepId: null, problem: 'A way out begins with a step that is no longer in this course.',
+    stepId: null, problem: 'A way out starts at a step that is no longer in this course.',
   })
   if (draft.dates && first && !(first.when.kind === 'date-field' && first.when.fieldId === draft.dates.fieldId)) {
-    missing.push({ stepId: first.id, problem: 'People come in by their date: the first step has to go by that date, too.' })
+    missing.push({ stepId: first.id, problem: 'People join on a personal date, so the first step must use that date, too.' })
   }
   return [...missing, ...missingInSteps(draft)]
 }
@@ -156,10 +163,10 @@ export function missingForStart(draft: CourseDraft, hours: WeekHours): Missing[]
 function missingInReactions({ reactions = [], content }: DraftEmail, ids: ReadonlySet<string>): string[] {
   const urls = linksOf(content.body).map(({ url }) => url)
   return reactions.flatMap(({ url, then, again, skipToId }) => [
-    ...then.length === 0 && !again && !skipToId ? ['Say what follows from it.'] : [],
+    ...then.length === 0 && !again && !skipToId ? ['Choose what happens then.'] : [],
     ...url !== undefined && !urls.includes(url) ? ['It reacts to a link that is no longer in the email.'] : [],
     ...again && plainLine(again.subject).trim() === '' ? ['The second sending needs a subject.'] : [],
-    ...skipToId !== undefined && !ids.has(skipToId) ? ['It leads on to a step that is no longer in this course.'] : [],
+    ...skipToId !== undefined && !ids.has(skipToId) ? ['It continues at a step that is no longer in this course.'] : [],
   ])
 }
 
@@ -171,17 +178,17 @@ function missingInSteps(draft: CourseDraft): Missing[] {
     const missing = (problem: string) => [{ stepId: step.id, problem }]
     switch (step.kind) {
       case 'fork':
-        return step.ways.length === 0 ? missing('A fork needs one way with a condition, besides the one for everybody else.') : []
+        return step.ways.length === 0 ? missing('A fork needs one path with a condition, besides the one for everyone else.') : []
       case 'hold':
         return step.until.kind === 'event' && step.until.when.stepId && !ids.has(step.until.when.stepId)
           ? missing('It waits for an email that is no longer in this course.')
           : []
       case 'do':
-        return step.then.length === 0 ? missing('Say what is done.') : []
+        return step.then.length === 0 ? missing('Choose what is done.') : []
       case 'jump':
-        if (!ids.has(step.toId)) return missing('Say before which step it goes on.')
+        if (!ids.has(step.toId)) return missing('Choose the step to continue at.')
         return loopsAtOnce(draft, step.toId, step.id)
-          ? missing('This jump could repeat without any time passing. Put a hold on its way, or a step timed from the previous step.')
+          ? missing('This jump could repeat without any time passing. Add a hold, or a step timed from the previous step.')
           : []
       default:
         return []

@@ -8,7 +8,7 @@ export const day = {
   door: '#20506B', doorHover: '#173D53', doorText: '#FFFFFF',
   spruce: '#1E5F54', spruceGround: '#DFEFEA',
   lamp: '#E9A23B', lampGround: '#FCF0DA', lampText: '#7A4B00', lampLine: '#EFD9AF',
-  brick: '#A8432F', brickGround: '#F8E6E0',
+  brick: '#A8432F', brickHover: '#8C3525', brickGround: '#F8E6E0',
   railWood: '#8A7A62',
   /** What is around the thing that keys go to: the lamp, dark enough to be told from every ground. */
   focus: '#BB7205',
@@ -23,7 +23,7 @@ export const night: Record<keyof typeof day, string> = {
   door: '#7FB9D6', doorHover: '#9CCBE3', doorText: '#0D1A22',
   spruce: '#7CC7B4', spruceGround: '#1D3A35',
   lamp: '#E9A23B', lampGround: '#3A2D16', lampText: '#F2C87E', lampLine: '#5B4724',
-  brick: '#EE9A86', brickGround: '#43251E',
+  brick: '#EE9A86', brickHover: '#F5B3A3', brickGround: '#43251E',
   railWood: '#8A7A62',
   focus: '#E9A23B',
 }

@@ -27,6 +27,21 @@ export function sayMoment(instant: Instant, zone: ZoneName): string {
   return `${sayDay(instant, zone)}, ${sayTime(instant, zone)}`
 }
 
+/** `Saturday 5 December, 20:00, Lisbon time` */
+export function sayInFull(instant: Instant, zone: ZoneName): string {
+  return `${at(instant, zone).toFormat('cccc d LLLL, HH:mm')}, ${sayZone(zone)}`
+}
+
+/** How long it still is, never more than is true: `3 days and 4 hours`, `5 hours`, `40 minutes`; null once it is over. */
+export function sayLeft(ms: number): string | null {
+  if (ms <= 0) return null
+  const some = (n: number, unit: string) => `${n} ${unit}${n === 1 ? '' : 's'}`
+  const [days, hours, minutes] = [Math.floor(ms / DAY), Math.floor(ms % DAY / HOUR), Math.floor(ms % HOUR / MINUTE)]
+  if (days > 0) return hours > 0 && days < 7 ? `${some(days, 'day')} and ${some(hours, 'hour')}` : some(days, 'day')
+  if (hours > 0) return some(hours, 'hour')
+  return minutes > 0 ? some(minutes, 'minute') : 'less than a minute'
+}
+
 /** `Thu 26 Nov 2026, 08:00:05`, for histories, where seconds can matter. */
 export function sayExactly(instant: Instant, zone: ZoneName): string {
   return at(instant, zone).toFormat('ccc d LLL yyyy, HH:mm:ss')
@@ -78,7 +93,7 @@ export function sayWhen(when: Timing, fieldName: (fieldId: number) => string = (
     case 'next-weekday':
       return `on the next ${WEEKDAYS[when.weekday - 1]} at ${when.time} after the previous step`
     case 'date':
-      return `on ${sayDate(when.date)} at ${when.time}, for everybody`
+      return `on ${sayDate(when.date)} at ${when.time}, for everyone`
     case 'date-field': {
       return `at ${when.time}, ${sayAway(when)} the date in ${fieldName(when.fieldId)}${sayReturning(when)}`
     }

@@ -80,7 +80,7 @@ export function instantOf(date: LocalDate, time: LocalTime, zone: ZoneName): Ins
 /** Days since 1970-01-01 of a calendar date. Throws a RangeError for a date that does not exist. */
 export function dayNumber(date: LocalDate): number {
   const parsed = /^\d{4}-\d{2}-\d{2}$/.test(date) ? DateTime.fromISO(date, { zone: 'utc' }) : DateTime.invalid('shape')
-  if (!parsed.isValid) throw new RangeError(`A date of the calendar looks like 2026-11-24; this came: ${date}`)
+  if (!parsed.isValid) throw new RangeError(`A date looks like 2026-11-24; this came: ${date}`)
   return parsed.toMillis() / DAY
 }
 

@@ -73,6 +73,8 @@ export interface CourseView {
   ways: { stepId: string, wayId: string, people: number }[]
   /** Offers that an email's links lead to, by the id of its step; only of emails that lead to any. */
   sells: { stepId: string, offers: { id: number, name: string }[] }[]
+  /** In live: emails with links to addresses that are kept for examples, as templates have them. */
+  examples: { stepId: string, urls: string[] }[]
   /** What lets people in and takes them out, set elsewhere. */
   entriesAndExits: EntriesAndExits
   /** Published ways in whose people would not be on its list. */
@@ -104,6 +106,8 @@ export interface BroughtCourse { id: number, name: string, made: string[], lost:
 export interface CourseLine extends CourseCounts {
   id: number, name: string, status: CourseView['status'], emails: number, empty: number, startedAt: Instant | null,
   stoppedAt: Instant | null,
+  /** The subjects of its emails, as they are written now. */
+  subjects: string[]
 }
 
 /** Where people stand in a course, and what goes out. `day` counts from joining; null where a step goes by a date, or is passed over. */

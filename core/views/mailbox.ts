@@ -19,5 +19,8 @@ export interface MailView {
   /** Whether opening it is seen at all: not in an email that asks to confirm. */
   isWatched: boolean
   text: string
+  /** Without the bytes of what went along. */
   source: string
+  /** What went along; how heavy it was on its way. */
+  attached: { name: string, bytes: number }[]
 }

@@ -33,6 +33,8 @@ export interface OfferLine {
   versionNumber: number | null
   /** In words: of what is published, else of the draft. */
   price: string
+  /** Of the same. */
+  closesAt: Instant | null
   /** How it stands now, in words. */
   stands: string
   standing: Standing['is']

@@ -5,10 +5,10 @@ import { importSpec } from '../importSchemas'
 import { offerInput } from '../offerSchemas'
 import { pageInput } from '../pageSchemas'
 import { ruleInput } from '../ruleSchemas'
-import { previewForm, previewInput } from '../schemas'
+import { partInput, previewForm, previewInput, templateInput, testInput, versionsInput } from '../messageSchemas'
 
 export const LARGE = {
-  courseInput, pageInput, offerInput, ruleInput, previewInput, previewForm, importSpec,
+  courseInput, pageInput, offerInput, ruleInput, previewInput, previewForm, versionsInput, testInput, partInput, templateInput, importSpec,
 } as const satisfies Record<string, Joi.ObjectSchema>
 
 export type LargeName = keyof typeof LARGE

@@ -15,6 +15,6 @@ export default defineEventHandler((event) => {
     decodeURIComponent(event.path.split('?')[0]!)
   }
   catch {
-    return refuse(event, 400, 'This address cannot be read: a percent sign in it begins nothing.')
+    return refuse(event, 400, 'This address cannot be read. It contains a stray percent sign.')
   }
 })

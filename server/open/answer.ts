@@ -38,9 +38,9 @@ export function keyOf(context: WorkspaceContext, authorization: string, at: Inst
 export async function answerProgram(context: WorkspaceContext, key: KeyLine, request: ProgramRequest, at: Instant): Promise<ProgramAnswer> {
   const found = operationAt(request.method, request.path)
   if ('allowed' in found) return found.allowed.length === 0
-    ? wrong(404, 'There is nothing at this address; the document at openapi.json says what there is.')
-    : wrong(405, `This address takes ${found.allowed.join(', ')}.`, { allow: found.allowed.join(', ') })
-  if (!allows(key.scopes, found.operation.scope)) return wrong(403, `This key may not do that: it needs ${found.operation.scope}.`)
+    ? wrong(404, 'Nothing is at this address. See openapi.json for all requests.')
+    : wrong(405, `This address accepts ${found.allowed.join(', ')}.`, { allow: found.allowed.join(', ') })
+  if (!allows(key.scopes, found.operation.scope)) return wrong(403, `This key lacks the permission ${found.operation.scope}.`)
   try {
     return await answerFound(context, request, found, key, at)
   }
@@ -53,11 +53,11 @@ export async function answerProgram(context: WorkspaceContext, key: KeyLine, req
 }
 
 function whyNoKey({ mode }: WorkspaceContext, secret: string): string {
-  if (secret === '') return 'Say your key in the header Authorization: Bearer porch_…'
+  if (secret === '') return 'Send your key in the header Authorization: Bearer porch_…'
   const other = mode === 'live' ? 'practice' : 'live'
   return secret.startsWith(`porch_${other}_`)
     ? `This key is for ${other}, whose addresses begin with ${other === 'practice' ? '/practice/v1' : '/v1'}.`
-    : 'This key is not known here, or has been ended.'
+    : 'This key is unknown or was revoked.'
 }
 
 async function answerFound(
@@ -84,7 +84,7 @@ async function answerFound(
     keyId: key.id, idempotencyKey, request, at,
   }, () => answerOf(operation.run({ ...call, callId: `program-${key.id}-${idempotencyKey}` })))
   if (outcome.is === 'other-request') throw new InputProblem([
-    { field: 'Idempotency-Key', problem: 'This idempotency key was used for another request. Each request needs one of its own.' },
+    { field: 'Idempotency-Key', problem: 'This idempotency key was used for another request. Use a new one for each request.' },
   ])
   return { ...outcome.answer, headers: outcome.is === 'replayed' ? { 'idempotent-replayed': 'true' } : {} }
 }
@@ -126,7 +126,7 @@ function read(text: string): unknown {
 function checked(schema: Joi.ObjectSchema, raw: unknown, isText: boolean): unknown {
   const { nodes, outOfBounds } = measure(raw, limitsOf(schema))
   if (outOfBounds) throw new InputProblem([outOfBounds])
-  if (nodes > MOST_NODES) throw new InputProblem([{ field: '', problem: 'This is more than fits into one request.' }])
+  if (nodes > MOST_NODES) throw new InputProblem([{ field: '', problem: 'This is too large for one request.' }])
   const { value, error } = schema.validate(raw, { abortEarly: false, convert: isText, errors: { wrap: { label: '“”', array: false } } })
   if (error) throw faults(error)
   return value as unknown

@@ -4,67 +4,67 @@ import { EVENT_KINDS } from '#core/events'
 import { STATUSES } from '#core/people/status'
 
 const id = Joi.number().integer().min(1)
-const instant = Joi.string().isoDate().description('An instant in UTC (RFC 3339).')
+const instant = Joi.string().isoDate().description('A time in UTC (RFC 3339).')
 const whole = Joi.number().integer().min(0)
 const words = Joi.string().allow('')
 /** Every key is there, and no other. */
 const exactly = (keys: Joi.PartialSchemaMap) => Joi.object(keys).fork(Object.keys(keys), schema => schema.required())
 const listOf = (item: Joi.Schema) => Joi.array().items(item)
 const orNone = (schema: Joi.Schema) => schema.allow(null)
-const nextPage = orNone(id).description('Say it as “after” to get the next ones; null at the end.')
+const nextPage = orNone(id).description('Pass it as “after” to get the next ones; null at the end.')
 
 export const person = exactly({
   id, email: words, firstName: words, status: Joi.string().valid(...STATUSES), zone: orNone(words), country: orNone(words), source: words,
   createdAt: instant, consentAt: orNone(instant), score: Joi.number(),
   tags: listOf(exactly({ id, name: words, since: instant })), lists: listOf(exactly({ id, name: words, joined: Joi.boolean() })),
   fields: Joi.object().pattern(/.*/, Joi.alternatives(Joi.string().allow(''), Joi.number())).description(
-    'What is known of them, by the name of the field.',
+    'Field values, by field name.',
   ),
 })
 export const people = exactly({ people: listOf(person), next: nextPage })
 const event = exactly({
   id, kind: Joi.string().valid(...EVENT_KINDS), at: instant, personId: orNone(id),
-  causeId: orNone(id).description('The event that this one follows from.'), says: words.description('The same in words.'),
+  causeId: orNone(id).description('The event that caused this one.'), says: words.description('The event in words.'),
 })
 export const eventsOfOne = exactly({ events: listOf(event) })
 export const events = exactly({
-  events: listOf(event), next: whole.description('Say it as “after” to get what has happened since, now or later.'),
+  events: listOf(event), next: whole.description('Pass it as “after” to get what has happened since, now or later.'),
 })
 export const tags = exactly({ tags: listOf(exactly({ id, name: words, note: words, group: words, people: whole })) })
 export const lists = exactly({ lists: listOf(exactly({ id, name: words, publicName: words, description: words, people: whole })) })
 export const made = exactly({ id })
 export const courses = exactly({ courses: listOf(exactly({ id, name: words, running: Joi.boolean(), listId: orNone(id) })) })
 const state = Joi.string().valid('draft', 'at-work', 'off').description(
-  'Whether nobody gets it yet, it is in force, or it was stopped or switched off.',
+  'Draft, in use, or stopped or switched off.',
 )
-const line = { id, name: words, state, changed: Joi.boolean().description('Whether its draft says something else than what is in force.') }
+const line = { id, name: words, state, changed: Joi.boolean().description('Whether the draft differs from what is in use.') }
 export const definitions = (area: string) => exactly({ [area]: listOf(exactly(line)) })
 export const definition = (format: string, version: number) => exactly({
-  ...line, revision: words.description('To be said with a change of it.'),
+  ...line, revision: words.description('Send it with a change.'),
   definition: exactly({
     format: Joi.valid(format), version: Joi.valid(version), name: words, names: Joi.object().unknown(), draft: Joi.object().unknown(),
   })
     .keys({ reason: words }),
 })
 const brings = {
-  made: listOf(words).description('What was made for it here.'),
-  lost: listOf(words).description('What it names and is not here; it was left out.'),
+  made: listOf(words).description('What was created for it here.'),
+  lost: listOf(words).description('What it names but does not exist here; it was left out.'),
 }
 export const brought = exactly({ id, ...brings })
 const effect = Joi.object({ fromStepId: orNone(words), toStepId: orNone(words), people: whole, atOnce: whole }).unknown()
 export const changes = exactly({
   inside: whole.description('People inside.'), steps: listOf(Joi.object().unknown()),
-  effects: listOf(effect).description('How many would move from where to where, and how many of them would get something at once.'),
-  newEnd: orNone(Joi.object({ stepId: words, finished: whole })).description('Steps behind the old end, and how many came to that.'),
+  effects: listOf(effect).description('How many people would move from where to where, and how many would get something at once.'),
+  newEnd: orNone(Joi.object({ stepId: words, finished: whole })).description('Steps after the old end, and how many people reached it.'),
 }).unknown()
 export const changedDefinition = exactly(brings).keys({ changes })
 export const published = exactly({ number: whole.description('Of the version.') })
-export const started = exactly({ scheduledEntries: whole.description('People who are on their way in.') })
+export const started = exactly({ scheduledEntries: whole.description('People who are scheduled to join.') })
 export const moved = exactly({ moved: whole, goOn: whole })
 export const began = exactly({ outcome: Joi.string().valid('enrolled', 'stays-out') })
 const purchase = exactly({
   id, order: words, personId: id, offer: exactly({ id, name: words, slug: words }), currency: words.description(
-    'A code of ISO 4217. Amounts are whole numbers of its smallest units.',
+    'A code of ISO 4217. Amounts are whole numbers of its smallest unit.',
   ), boughtAt: instant, isOver: Joi.boolean(), paidUntilAt: orNone(instant), paid: whole, refunded: whole,
   payments: listOf(exactly({ payment: words, at: instant, amount: whole, refunded: whole, disputed: Joi.boolean() })),
 })

@@ -42,11 +42,11 @@ interface Envelope { format: string, version: number, name: string, names: Porta
 function envelopeOf(kind: DefinitionKind): Joi.ObjectSchema<Envelope> {
   const { format, version } = FORMATS[kind]
   return Joi.object<Envelope>({
-    format: Joi.valid(format).required().messages({ '*': `The format of this is “${format}”.` }),
-    version: Joi.valid(version).required().messages({ '*': `Only version ${version} is read here.` }),
+    format: Joi.valid(format).required().messages({ '*': `The format is “${format}”.` }),
+    version: Joi.valid(version).required().messages({ '*': `Only version ${version} is accepted.` }),
     name: kind === 'rule' ? text(120).default('') : text(120).required(),
-    names: names.description('What the numbers in the draft are called.'),
-    draft: Joi.object().unknown().required().description('As the application keeps it: read one to see.'),
+    names: names.description('Names for the numbers in the draft.'),
+    draft: Joi.object().unknown().required().description('As the application stores it. Read one to see.'),
   })
 }
 
@@ -103,7 +103,7 @@ async function readDefinition(kind: DefinitionKind, bytes: Uint8Array): Promise<
 const of = ({ numbers }: Call) => numbers.id!
 const seenOf = ({ query }: Call) => (query as { revision: string | null }).revision
 const revision = Joi.object({ revision: Joi.string().max(200).allow(null).default(null).description(
-  'The revision that was read: if another stands there now, nothing is changed.',
+  'The revision you read. If it is no longer current, nothing is changed.',
 ) })
 
 /** Reading, making and changing, alike for each kind. */
@@ -123,14 +123,14 @@ function usual(kind: DefinitionKind, area: string, one: string, more: { draft: s
       example: { answer: { [area]: [line] } }, run: ({ context }: Call) => ({ [area]: definitionLines(context, kind) }),
     }],
     {
-      method: 'GET', path: `/${area}/{id}`, scope: read, summary: `One ${one}, to be kept or changed`, status: 200,
+      method: 'GET', path: `/${area}/{id}`, scope: read, summary: `One ${one}, to save or change`, status: 200,
       answer: answers.definition(format, version),
-      description: 'What it is about goes along by name, so that it can be brought into another workspace.',
+      description: 'What it refers to is included by name, so that it can be imported into another workspace.',
       example: { answer: { ...line, revision: 'k7Yw', definition: example } }, run: call => definitionOut(call.context, kind, of(call)),
     },
     {
       method: 'POST', path: `/${area}`, scope: write, summary: `Makes a ${one}`,
-      description: `${more.draft} Lists, tags and fields that it names are made where they are not there.`,
+      description: `${more.draft} Lists, tags and fields that it names are created if they do not exist.`,
       makes: true, status: 201, body, reads, answer: answers.brought,
       example: { body: example, answer: { id: 3, made: ['the tag “likes: coptic”'], lost: [] } },
       run: ({ context, body }) => makeDefinition(context, kind, body as Definition),
@@ -145,16 +145,16 @@ function usual(kind: DefinitionKind, area: string, one: string, more: { draft: s
 }
 
 const DRAFT = {
-  draft: 'It is a draft: nobody sees it before it is published.',
-  change: 'The draft changes; what was published stays until it is published again.',
+  draft: 'It is a draft. Nobody sees it until it is published.',
+  change: 'Only the draft changes. The published version stays until you publish again.',
 }
-const AT_ONCE = { draft: 'It can be used at once.', change: 'It counts from now on, wherever it is used.' }
+const AT_ONCE = { draft: 'It can be used at once.', change: 'It applies at once, wherever it is used.' }
 
 const published = (area: 'pages' | 'offers', one: 'page' | 'offer'): Operation => ({
   method: 'POST', path: `/${area}/{id}/publish`, scope: `${area}:write`,
   summary: `Publishes the draft of ${one === 'offer' ? 'an' : 'a'} ${one}`,
   status: 200, query: revision, answer: answers.published, example: { answer: { number: 2 } },
-  description: 'What is missing is told, and nothing is published.',
+  description: 'If something is missing, the answer says what, and nothing is published.',
   run: async call => ({ number: (await publishDefinition[one](call.context, of(call), seenOf(call))).number }),
 })
 
@@ -165,16 +165,16 @@ export const DEFINITION_OPERATIONS: readonly Operation[] = [
   published('offers', 'offer'),
   {
     method: 'DELETE', path: '/offers/{id}/publish', scope: 'offers:write', summary: 'Takes an offer down', status: 204, example: {},
-    description: 'Nobody can buy it from then on; buyers keep it.', run: call => takeOfferDown(call.context, of(call)),
+    description: 'Nobody can buy it from then on. Buyers keep it.', run: call => takeOfferDown(call.context, of(call)),
   },
   ...usual('course', 'courses', 'course', {
-    draft: 'It is a draft: nobody is in it before it is started.',
-    change: 'The draft changes. Of a course that runs, the answer says what publishing it would change, and how many people it would move where.',
+    draft: 'It is a draft. Nobody is in it until it is started.',
+    change: 'Only the draft changes. For a running course, the answer says what publishing would change and how many people it would move where.',
   }),
   {
     method: 'GET', path: '/courses/{id}/folder', scope: 'courses:read', summary: 'A course as a folder of Markdown files', status: 200,
     file: 'application/zip',
-    description: 'As ZIP, to be kept in version control: course.yaml says how it goes, each email is a Markdown file.', example: {},
+    description: 'As a ZIP file for version control: course.yaml holds the plan, and each email is a Markdown file.', example: {},
     run: call => toZip(toFolder(exportCourse(call.context, of(call)))),
   },
   {
@@ -184,31 +184,31 @@ export const DEFINITION_OPERATIONS: readonly Operation[] = [
     run: call => changeOutlook(call.context, of(call)),
   },
   {
-    method: 'POST', path: '/courses/{id}/start', scope: 'courses:write', summary: 'Lets a course run for the first time', status: 200,
+    method: 'POST', path: '/courses/{id}/start', scope: 'courses:write', summary: 'Starts a course for the first time', status: 200,
     query: revision,
     body: Joi.object({
-      include: Joi.valid('none', 'now').default('none').description('Whether those who have what starts it already come in now.'),
+      include: Joi.valid('none', 'now').default('none').description('Whether people who already have what starts it join now.'),
     }),
     answer: answers.started, example: { body: { include: 'none' }, answer: { scheduledEntries: 0 } },
     run: call => startCourseOut(call.context, of(call), (call.body as { include: 'none' | 'now' }).include, seenOf(call)),
   },
   {
-    method: 'POST', path: '/courses/{id}/publish', scope: 'courses:write', summary: 'Publishes the changes of a course that runs',
+    method: 'POST', path: '/courses/{id}/publish', scope: 'courses:write', summary: 'Publishes the changes of a running course',
     status: 200, query: revision,
-    description: 'Everybody inside is moved to it; nothing is sent twice.',
-    body: Joi.object({ goesOn: Joi.boolean().default(false).description('Whether those who came to the old end go on with the new one.') }),
+    description: 'Everyone inside moves to the new version. Nothing is sent twice.',
+    body: Joi.object({ goesOn: Joi.boolean().default(false).description('Whether people who finished continue with the new steps.') }),
     answer: answers.moved, example: { body: { goesOn: false }, answer: { moved: 12, goOn: 0 } },
     run: call => publishDefinition.course(call.context, of(call), (call.body as { goesOn: boolean }).goesOn, seenOf(call)),
   },
   {
-    method: 'POST', path: '/courses/{id}/stop', scope: 'courses:write', summary: 'Stops a course for everybody', status: 204, example: {},
-    description: 'From this moment on nothing of it leaves. Nobody loses time by it.', run: call => stopCourse(call.context, of(call)),
+    method: 'POST', path: '/courses/{id}/stop', scope: 'courses:write', summary: 'Stops a course for everyone', status: 204, example: {},
+    description: 'No emails go out from now on. Waiting times are paused.', run: call => stopCourse(call.context, of(call)),
   },
   {
-    method: 'POST', path: '/courses/{id}/resume', scope: 'courses:write', summary: 'Lets a stopped course go on', status: 204, example: {},
-    description: 'Everybody goes on with what was left of each wait.', run: call => letCourseGoOn(call.context, of(call)),
+    method: 'POST', path: '/courses/{id}/resume', scope: 'courses:write', summary: 'Resumes a stopped course', status: 204, example: {},
+    description: 'Everyone continues with what was left of each wait.', run: call => letCourseGoOn(call.context, of(call)),
   },
-  ...usual('rule', 'rules', 'house rule', { draft: 'It is switched off.', change: 'One that is on goes by it from now on.' }),
+  ...usual('rule', 'rules', 'house rule', { draft: 'It is switched off.', change: 'If it is on, the new version applies at once.' }),
   {
     method: 'PUT', path: '/rules/{id}/on', scope: 'rules:write', summary: 'Switches a house rule on', status: 204, example: {},
     run: call => switchRule(call.context, of(call), true),

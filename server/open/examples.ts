@@ -25,7 +25,7 @@ export const EXAMPLES = {
     order: 'fair-118', payment: 'fair-118-1', amount: 4900, currency: 'EUR', offer: 'paper-sampler', email: 'ada@example.com',
     first_name: 'Ada',
   } },
-  tags: { tags: [{ id: 7, name: 'likes: coptic', note: 'Followed a link about coptic binding.', group: 'interests', people: 31 }] },
+  tags: { tags: [{ id: 7, name: 'likes: coptic', note: 'Clicked a link about coptic binding.', group: 'interests', people: 31 }] },
   lists: { lists: [{ id: 3, name: 'letters', publicName: 'Letters from the workshop', description: 'About once a month.', people: 120 }] },
   courses: { courses: [{ id: 1, name: 'Your first book', running: true, listId: 3 }] },
 }

@@ -11,10 +11,10 @@ const jsonOf = (schema: Joi.Schema, example: unknown) => ({
 })
 
 const PROBLEMS = {
-  400: 'The body is no JSON.', 401: 'The key is missing, or nobody’s.', 403: 'The key may not do this.', 404: 'There is no such thing.',
-  409: 'It is there, but this cannot be done with it as it stands.', 413: 'The body is too large.',
-  422: 'Something in the request is not right: “fields” says what and where.',
-  429: 'These are too many requests; Retry-After says for how many seconds to wait.',
+  400: 'The body is no JSON.', 401: 'The key is missing or unknown.', 403: 'The key lacks the permission.', 404: 'Not found.',
+  409: 'This cannot be done in its current state.', 413: 'The body is too large.',
+  422: 'The request is not valid: “fields” says what is wrong and where.',
+  429: 'Too many requests. Retry-After says how many seconds to wait.',
 }
 
 function parametersOf({ path, query, makes }: Operation): object[] {
@@ -24,7 +24,7 @@ function parametersOf({ path, query, makes }: Operation): object[] {
     ...described.map(([name, schema]) => ({ name, in: 'query', required: false, schema })),
     ...makes ? [{
       name: 'Idempotency-Key', in: 'header', required: false,
-      description: 'Anything of your own that is unlike every other, up to 200 characters. The same request with the same key within a day is answered the same, and nothing is done again.',
+      description: 'A unique value of your own, up to 200 characters. The same request with the same key within a day gets the same answer and is done only once.',
       schema: { type: 'string', maxLength: 200 },
     }] : [],
   ]
@@ -40,7 +40,7 @@ function operationOf(operation: Operation): object {
     ...parameters.length > 0 && { parameters }, ...body && { requestBody: { required: true, content: jsonOf(body, example.body) } },
     responses: {
       [status]: {
-        description: answer || file ? 'Done.' : 'Done; there is nothing to tell.', ...answer && { content: jsonOf(answer, example.answer) },
+        description: answer || file ? 'Done.' : 'Done. No content.', ...answer && { content: jsonOf(answer, example.answer) },
         ...file && { content: { [file]: {} } },
       },
       ...Object.fromEntries(Object.keys(PROBLEMS).map(code => [code, { $ref: `#/components/responses/P${code}` }])),
@@ -59,7 +59,7 @@ export function openApi(baseUrl: string, version: string): object {
     openapi: '3.1.1',
     info: {
       title: 'Keen Porch', version,
-      description: 'What programs of yours can ask for. Keys are made under Settings, each with what it may do. At most 120 requests a minute for each key. Practice and live have their own keys and addresses.',
+      description: 'Requests for your own programs. Create keys under Settings, each with its permissions. Each key may make 120 requests a minute. Practice and live have their own keys and addresses.',
     },
     servers: [{ url: `${baseUrl}/v1` }],
     security: [{ key: [] }],

@@ -31,7 +31,7 @@ const country = Joi.string().length(2).custom((code: string, helpers) => isCount
 const ids = Joi.array().items(Joi.number().integer().min(1)).unique().max(100).default([])
 const value = Joi.alternatives(Joi.string().max(2000).allow(''), Joi.number())
 const fields = (item: Joi.Schema) =>
-  Joi.object().pattern(/.*/, item).description('Values by the names of the fields: a text, a number, a date as 2026-11-26, yes or no.')
+  Joi.object().pattern(/.*/, item).description('Values by field name: a text, a number, a date like 2026-11-26, yes or no.')
 const consent = Joi.object({
   origin: Joi.string().max(200).required().description('Where they agreed, like “the sign-up sheet at the spring fair”.'),
   wording: Joi.string().max(1000).required().description('The words they agreed to.'),
@@ -45,9 +45,9 @@ const payment = Joi.object({
   type: Joi.string().valid('payment.made', 'payment.refused', 'payment.refunded', 'payment.disputed', 'order.ended').required(),
   timestamp: Joi.string().isoDate().raw().required(),
   data: Joi.object({
-    order: key.required().description('The shop’s own name for the order.'), payment: key.description('Its own name for the payment.'),
+    order: key.required().description('The shop’s own name for the order.'), payment: key.description('The shop’s own name for the payment.'),
     refund: key,
-    amount: Joi.number().integer().min(0).description('In the smallest units of the currency: 4900 for €49.00.'),
+    amount: Joi.number().integer().min(0).description('In the smallest unit of the currency: 4900 for €49.00.'),
     currency: Joi.string().length(3),
     offer: Joi.string().max(80).description('The end of the offer’s address.'), email, first_name: Joi.string().max(80),
     coupon: Joi.string().max(60),
@@ -59,16 +59,16 @@ const of = ({ numbers }: Call) => numbers.id!
 
 const OWN: readonly Operation[] = [
   {
-    method: 'GET', path: '/people', scope: 'people:read', summary: 'Subscribers, by their numbers',
-    description: 'Also the one with an address, present or former.', status: 200,
+    method: 'GET', path: '/people', scope: 'people:read', summary: 'Subscribers, by number',
+    description: 'You can also ask for one address, current or former.', status: 200,
     query: Joi.object({ email: email.allow(null).default(null), after, limit }), answer: answers.people,
     example: { answer: example.people },
     run: ({ context, query }) => peopleOut(context, query as Paging & { email: string | null }),
   },
   {
     method: 'POST', path: '/people', scope: 'people:write', summary: 'Adds a subscriber', makes: true, status: 201,
-    description: 'They are active at once, so only send who has agreed. '
-      + 'Whose address is known, or was erased, is refused: nobody comes back by a program.',
+    description: 'They are active at once, so only add people who have agreed. '
+      + 'A known or erased address is refused. Programs cannot bring people back.',
     besides: { tagIds: 'tags:write', listIds: 'lists:write' },
     body: Joi.object({
       email: email.required(), firstName: Joi.string().max(80).allow('').default(''), zone: zone.default(null),
@@ -83,8 +83,8 @@ const OWN: readonly Operation[] = [
     example: { answer: example.person }, run: call => personOut(call.context, of(call)),
   },
   {
-    method: 'PATCH', path: '/people/{id}', scope: 'people:write', summary: 'Changes what is known of a subscriber',
-    description: 'What is not named stays. A field set to null is forgotten. Another time zone plans their coming emails anew.',
+    method: 'PATCH', path: '/people/{id}', scope: 'people:write', summary: 'Changes a subscriber’s details',
+    description: 'What you do not name stays. A field set to null is cleared. A new time zone reschedules their unsent emails.',
     status: 200,
     body: Joi.object({ firstName: Joi.string().max(80).allow(''), zone, country, fields: fields(value.allow(null)) }).min(1),
     answer: answers.person, example: { body: { firstName: 'Ada', fields: { 'Favourite binding': null } }, answer: example.person },
@@ -92,37 +92,37 @@ const OWN: readonly Operation[] = [
   },
   {
     method: 'DELETE', path: '/people/{id}', scope: 'people:write', summary: 'Erases a subscriber',
-    description: 'For good: everything personal goes, and their address is remembered only as a digest, so that it is not mailed again.',
+    description: 'For good: all personal data is deleted. Only a digest of the address is kept, so that it is not mailed again.',
     status: 204, example: {}, run: call => erasePerson(call.context, of(call)),
   },
   {
-    method: 'PUT', path: '/people/{id}/tags/{tagId}', scope: 'tags:write', summary: 'Gives a tag',
-    description: 'Courses that begin with it begin, and house rules wake.', status: 204, example: {},
+    method: 'PUT', path: '/people/{id}/tags/{tagId}', scope: 'tags:write', summary: 'Adds a tag',
+    description: 'It starts the courses and house rules that use it.', status: 204, example: {},
     run: call => giveTagByHand(call.context, of(call), call.numbers.tagId!, 'program'),
   },
   {
-    method: 'DELETE', path: '/people/{id}/tags/{tagId}', scope: 'tags:write', summary: 'Takes a tag away', status: 204, example: {},
+    method: 'DELETE', path: '/people/{id}/tags/{tagId}', scope: 'tags:write', summary: 'Removes a tag', status: 204, example: {},
     run: call => takeTagByHand(call.context, of(call), call.numbers.tagId!, 'program'),
   },
   {
-    method: 'PUT', path: '/people/{id}/lists/{listId}', scope: 'lists:write', summary: 'Puts somebody on a list',
-    description: 'Not on one that they left themselves.', status: 204, example: {},
+    method: 'PUT', path: '/people/{id}/lists/{listId}', scope: 'lists:write', summary: 'Adds a person to a list',
+    description: 'Not possible for a list they left themselves.', status: 204, example: {},
     run: call => joinListByHand(call.context, of(call), call.numbers.listId!, 'program'),
   },
   {
-    method: 'DELETE', path: '/people/{id}/lists/{listId}', scope: 'lists:write', summary: 'Takes somebody off a list',
+    method: 'DELETE', path: '/people/{id}/lists/{listId}', scope: 'lists:write', summary: 'Removes a person from a list',
     description: 'Its courses end for them.', status: 204, example: {},
     run: call => leaveListByHand(call.context, of(call), call.numbers.listId!, 'program'),
   },
   {
-    method: 'PUT', path: '/people/{id}/courses/{courseId}', scope: 'courses:write', summary: 'Lets somebody begin a course',
-    description: 'Someone who is in it already, has been through a course that can be joined once, or has left stays out: the answer says so.',
+    method: 'PUT', path: '/people/{id}/courses/{courseId}', scope: 'courses:write', summary: 'Starts a course for a person',
+    description: 'People already inside, finished with a course that can be taken once, or unsubscribed are left out. The answer says so.',
     status: 200, answer: answers.began, example: { answer: { outcome: 'enrolled' } },
     run: call => beginCourse(call.context, of(call), call.numbers.courseId!),
   },
   {
-    method: 'DELETE', path: '/people/{id}/courses/{courseId}', scope: 'courses:write', summary: 'Ends a course for somebody',
-    description: 'What has not begun to leave is withdrawn.', status: 204, example: {},
+    method: 'DELETE', path: '/people/{id}/courses/{courseId}', scope: 'courses:write', summary: 'Ends a course for a person',
+    description: 'Emails not sent yet are withdrawn.', status: 204, example: {},
     run: call => endCourse(call.context, of(call), call.numbers.courseId!),
   },
   {
@@ -136,8 +136,8 @@ const OWN: readonly Operation[] = [
     run: call => purchasesOfOne(call.context, of(call)),
   },
   {
-    method: 'GET', path: '/events', scope: 'events:read', summary: 'Everything that happened, in the order it was written',
-    description: 'Keep “next” and ask again later: nothing is missed, and nothing is told twice.', status: 200, query: page,
+    method: 'GET', path: '/events', scope: 'events:read', summary: 'Everything that happened, in order',
+    description: 'Keep “next” and ask again later. You miss nothing and get nothing twice.', status: 200, query: page,
     answer: answers.events, example: { answer: { events: [example.event], next: example.event.id } },
     run: ({ context, query }) => eventsOut(context, query as Paging),
   },
@@ -148,7 +148,7 @@ const OWN: readonly Operation[] = [
   {
     method: 'POST', path: '/tags', scope: 'tags:write', summary: 'Makes a tag', makes: true, status: 201,
     body: Joi.object({ name: text(80).required(), note: text(300).default(''), group: text(40).default('') }), answer: answers.made,
-    example: { body: { name: 'likes: coptic', note: 'Followed a link about coptic binding.' }, answer: { id: 7 } },
+    example: { body: { name: 'likes: coptic', note: 'Clicked a link about coptic binding.' }, answer: { id: 7 } },
     run: ({ context, body }) => ({ id: saveTag(context, null, Joi.attempt(body, tagInput) as TagInput) }),
   },
   {
@@ -167,13 +167,13 @@ const OWN: readonly Operation[] = [
     example: { answer: example.courses }, run: ({ context }) => coursesOut(context),
   },
   {
-    method: 'GET', path: '/purchases', scope: 'purchases:read', summary: 'All purchases, by their numbers', status: 200, query: page,
+    method: 'GET', path: '/purchases', scope: 'purchases:read', summary: 'All purchases, by number', status: 200, query: page,
     answer: answers.purchases, example: { answer: { purchases: [example.purchase], next: null } },
     run: ({ context, query }) => purchasesOut(context, query as Paging),
   },
   {
-    method: 'POST', path: '/purchases', scope: 'purchases:write', summary: 'Tells of a payment',
-    description: 'As a payment service does by webhook: payments, refunds and ends, in any order. The same payment told twice counts once.', makes: true, status: 200,
+    method: 'POST', path: '/purchases', scope: 'purchases:write', summary: 'Reports a payment',
+    description: 'As a payment service does by webhook: payments, refunds and endings, in any order. A payment reported twice counts once.', makes: true, status: 200,
     body: payment, answer: answers.told, example: { body: example.payment, answer: { outcome: 'counted' } },
     run: ({ context, body, callId }) => tellOfPayment(context, callId, body),
   },
@@ -184,7 +184,7 @@ const OWN: readonly Operation[] = [
   },
   {
     method: 'POST', path: '/clock', scope: 'clock:write', summary: 'Moves the practice clock',
-    description: 'Everything up to there is played. “at” counts in milliseconds since 1970.', status: 202, body: clockMove,
+    description: 'Everything due until then happens. “at” is in milliseconds since 1970.', status: 202, body: clockMove,
     answer: answers.moving, example: { body: { by: 'day' }, answer: { movingTo: '2026-11-27T08:00:00.000Z' } },
     run: ({ context, body }) => ({ movingTo: new Date(moveClock(context, body as ClockMove)).toISOString() }),
   },

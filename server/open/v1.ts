@@ -42,12 +42,12 @@ export default defineEventHandler(async (event) => {
     // Without a key nothing of the body is even listened to.
     if ('refused' in found) {
       const mayTry = await refusals.allows(originOfVisitor(event))
-      return mayTry ? answer(found.refused) : tooMany('These are too many requests without a key. Please wait.')
+      return mayTry ? answer(found.refused) : tooMany('Too many requests without a key. Please wait.')
     }
-    if (!await byKey.allows(`${context.mode} ${found.key.id}`)) return tooMany('These are too many requests in a minute. Please wait.')
+    if (!await byKey.allows(`${context.mode} ${found.key.id}`)) return tooMany('Too many requests in a minute. Please wait.')
     const method = isReading ? 'GET' : event.method
     const bytes = isReading ? Buffer.alloc(0) : await bodyWithin(event, mostBytes(method, path))
-    if (bytes === null) return wrong(413, 'That is more than fits into one request.')
+    if (bytes === null) return wrong(413, 'That is too large for one request.')
     const request = {
       method, path, query: getQuery(event), idempotencyKey: getHeader(event, 'idempotency-key') ?? null, bytes,
     }

@@ -7,10 +7,10 @@ import { newStepId } from '../courseSchemas'
 import { fileQuery, newPageInput, pageInput, pageWithCourseInput } from '../pageSchemas'
 import { sourceCostsInput, sourceKey, sourcesQuery } from '../peopleSchemas'
 import { inReader } from '../reader/index'
-import { nameInput, resultsQuery } from '../schemas'
+import { nameInput, resultsQuery, shownInput } from '../schemas'
 import { saveSourceCosts } from '#usecases/arrive/costs'
 import { bringFile } from '#usecases/arrive/files'
-import { createPage, publishPage, removePage, savePage, takePageDown } from '#usecases/arrive/pages'
+import { createPage, publishPage, removePage, savePage, showPageVersion, takePageDown } from '#usecases/arrive/pages'
 import { makePageWithCourse } from '#usecases/arrive/pageWithCourse'
 import { bringPicture } from '#usecases/arrive/pictures'
 import { nameSource } from '#usecases/arrive/sources'
@@ -34,6 +34,10 @@ export const arriving: Operations<ArrivingOperations> = {
   }),
   'DELETE /pages/:id/publish': handle({}, ({ context, id }) => {
     takePageDown(context, id())
+    return pageView(context, id())
+  }),
+  'PUT /pages/:id/shown': handle({ body: shownInput }, ({ context, id, body }) => {
+    showPageVersion(context, id(), body)
     return pageView(context, id())
   }),
   'GET /pages/:id/results': handle({

@@ -10,17 +10,14 @@ import {
   courseInput, exportAsQuery, moveInput, newCourseInput, newStepId, ontoListInput, personInput, publishInput, standingQuery, startInput,
   whoInput,
 } from '../courseSchemas'
-import { emailFrame } from '../emailFrame'
 import { readCourse } from '../files/index'
 import { handle, type Operations, seenRevision } from '../http'
 import { inReader } from '../reader/index'
 import { keptInput, rehearsalInput } from '../rehearsalSchemas'
-import { previewForm, previewInput } from '../schemas'
 import { beginCourse } from '#usecases/courses/begin'
 import { bringCourse, courseTemplates, exportCourse } from '#usecases/courses/exchange'
 import { leadOntoList } from '#usecases/courses/ontoList'
-import { goOnAgain, letIn, movePerson, sendAgain, standStill, takeOut } from '#usecases/courses/people'
-import { previewEmail } from '#usecases/courses/preview'
+import { goOnAgain, letIn, movePerson, standStill, takeOut, undoByHand } from '#usecases/courses/people'
 import { publishChanges, startCourse } from '#usecases/courses/publish'
 import { saveCourse } from '#usecases/courses/save'
 import { letCourseGoOn, removeCourse, stopCourse } from '#usecases/courses/stop'
@@ -39,11 +36,6 @@ export const courses: Operations<CoursesOperations> = {
   }),
   'DELETE /courses/:id': handle({}, ({ context, id }) => removeCourse(context, id())),
   'POST /courses/bring': handle({ upload: MOST_COURSE_BYTES }, async ({ context, bytes }) => bringCourse(context, await readCourse(bytes))),
-  /** What an email says to one reader: subject and text. */
-  'POST /courses/preview': handle({ body: previewInput }, async ({ context, body }) => {
-    const { subject, text } = await previewEmail(context, body.content, body.listId, body.firstName, body.kind)
-    return { subject, text }
-  }),
   'GET /courses/ahead': handle({}, ({ event, context }) => inReader(event, context.mode, 'coursesAhead')),
   'GET /courses/templates': handle({}, () => courseTemplates()),
   /** A course to take along: as JSON, or as a folder of Markdown files. */
@@ -76,9 +68,6 @@ export const courses: Operations<CoursesOperations> = {
   'POST /courses/:id/who': handle({
     body: whoInput,
   }, ({ event, context, id, body }) => inReader(event, context.mode, 'whoBehind', { courseId: id(), ...body })),
-  /** The same email as it looks, for a frame that a form fills. */
-  'POST /courses/preview/html': handle({ body: previewForm }, async ({ event, context, body }) =>
-    emailFrame(event, context, (await previewEmail(context, body.content, body.listId, body.firstName, body.kind)).html)),
   'GET /courses/:id/outlook/change': handle({}, ({ event, context, id }) => inReader(event, context.mode, 'changeOutlook', id())),
   'GET /courses/:id/outlook/start': handle({}, ({ event, context, id }) => inReader(event, context.mode, 'startOutlook', id())),
   'DELETE /courses/:id/rehearsals/:rehearsal': handle({}, ({ context, id }) => forgetRehearsal(context, id(), id('rehearsal'))),
@@ -89,9 +78,9 @@ export const courses: Operations<CoursesOperations> = {
     noteRehearsed(context)
     return rehearsed
   }),
+  'POST /enrolments/:id/back': handle({}, ({ context, id }) => undoByHand(context, id())),
   'POST /enrolments/:id/go-on': handle({}, ({ context, id }) => goOnAgain(context, id())),
   'POST /enrolments/:id/move': handle({ body: moveInput }, ({ context, id, body }) => movePerson(context, id(), body.toId)),
   'POST /enrolments/:id/still': handle({}, ({ context, id }) => standStill(context, id())),
   'POST /enrolments/:id/take-out': handle({}, ({ context, id }) => takeOut(context, id())),
-  'POST /emails/:id/again': handle({}, ({ context, id }) => sendAgain(context, id())),
 }

@@ -47,7 +47,7 @@ export const house: Operations<HouseOperations> = {
   'POST /session': handle({ open: true, body: passwordInput, admit: limitTries }, async ({ event, body }) => {
     const { owner, signIns } = openWorkspaces()
     if (!owner.hasPassword() || !(await owner.isPassword(body.password))) {
-      throw new InputProblem([{ field: 'password', problem: 'This is not the password.' }])
+      throw new InputProblem([{ field: 'password', problem: 'This password is wrong.' }])
     }
     await signIns.forget(originOfVisitor(event))
     signIn(event)
@@ -67,10 +67,10 @@ export const house: Operations<HouseOperations> = {
   /** The first run: the owner chooses a password and is signed in. */
   'POST /password': handle({ open: true, body: newPasswordInput, admit: limitTries }, async ({ event, body }) => {
     const { owner, settings } = openWorkspaces()
-    const taken = new NotNow('There is a password already. Sign in with it.')
+    const taken = new NotNow('A password is already set. Sign in with it.')
     if (owner.hasPassword()) throw taken
     if (!isOnlyHere(settings) && !isSameSecret(body.code.trim().toUpperCase(), owner.firstCode())) {
-      throw new InputProblem([{ field: 'code', problem: 'This is not the code. It was printed where the application was started.' }])
+      throw new InputProblem([{ field: 'code', problem: 'This code is wrong. It was printed where the application was started.' }])
     }
     if (!await owner.choosePassword(body.password)) throw taken
     // The machine may stand elsewhere; its owner's browser knows where they are.
@@ -83,7 +83,7 @@ export const house: Operations<HouseOperations> = {
     const { owner, signIns } = openWorkspaces()
     if (owner.isFromEnvironment) throw new NotNow('PORCH_PASSWORD decides the password. Change it there, and start the application again.')
     if (!(await owner.isPassword(body.current))) throw new InputProblem([{
-      field: 'current', problem: 'This is not the password you have now.',
+      field: 'current', problem: 'This is not your current password.',
     }])
     await owner.changePassword(body.password)
     await signIns.forget(originOfVisitor(event))

@@ -5,15 +5,19 @@
 import type { Operation } from '../http'
 import { arriving } from './arriving'
 import { courses } from './courses'
+import { emails } from './emails'
 import { house } from './house'
 import { marks } from './marks'
 import { offers } from './offers'
 import { people } from './people'
 import { rules } from './rules'
 import { segments } from './segments'
+import { senders } from './senders'
 import { sending } from './sending'
 
-const AREAS: readonly Record<string, Operation>[] = [house, people, marks, segments, arriving, courses, offers, rules, sending]
+const AREAS: readonly Record<string, Operation>[] = [
+  house, people, marks, segments, arriving, courses, emails, offers, rules, senders, sending,
+]
 
 /** Throws if two areas have the same. */
 export function allOperations(): [method: string, path: string, operation: Operation][] {

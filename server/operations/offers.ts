@@ -6,11 +6,12 @@ import { pastSales } from '../files/index'
 import { handle, type Operations, seenRevision } from '../http'
 import { askIfInside } from '../inside'
 import { couponInput, giveBackInput, newOfferInput, offerInput, pastSalesQuery, salesQuery, sellingInput } from '../offerSchemas'
+import { shownInput } from '../schemas'
 import { inReader } from '../reader/index'
 import { openWorkspaces } from '../workspaces'
-import { removeCoupon, saveCoupon } from '#usecases/offers/coupons'
+import { removeCoupon, restoreCoupon, saveCoupon, usableCodes } from '#usecases/offers/coupons'
 import { endPurchase, giveBack } from '#usecases/offers/end'
-import { createOffer, publishOffer, removeOffer, saveOffer, takeOfferDown } from '#usecases/offers/save'
+import { createOffer, publishOffer, removeOffer, saveOffer, showOfferVersion, takeOfferDown } from '#usecases/offers/save'
 import { forgetUnmatchedPaymentEvent, saveSelling, sellingView } from '#usecases/settings/selling'
 import { salesCsv } from '#usecases/views/exportSales'
 import { offerView } from '#usecases/views/offers'
@@ -18,6 +19,7 @@ import { offerView } from '#usecases/views/offers'
 const MOST_BYTES = 20_000_000
 
 export const offers: Operations<OffersOperations> = {
+  'GET /coupons': handle({}, ({ context }) => usableCodes(context)),
   'GET /offers': handle({}, ({ event, context }) => inReader(event, context.mode, 'offers')),
   'POST /offers': handle({ body: newOfferInput }, ({ context, body }) => ({ id: createOffer(context, body.name, body.from) })),
   'GET /offers/:id': handle({}, ({ context, id }) => offerView(context, id())),
@@ -38,6 +40,10 @@ export const offers: Operations<OffersOperations> = {
     takeOfferDown(context, id())
     return offerView(context, id())
   }),
+  'PUT /offers/:id/shown': handle({ body: shownInput }, ({ context, id, body }) => {
+    showOfferVersion(context, id(), body)
+    return offerView(context, id())
+  }),
   'GET /offers/:id/sales': handle({ query: salesQuery }, ({ event, context, id, query }) => {
     const { days, state, coupon, source, word, email, page } = query
     return inReader(event, context.mode, 'offerSales', {
@@ -56,6 +62,10 @@ export const offers: Operations<OffersOperations> = {
   }),
   'DELETE /offers/:id/coupons/:couponId': handle({}, ({ context, id }) => {
     removeCoupon(context, id(), id('couponId'))
+    return offerView(context, id())
+  }),
+  'POST /offers/:id/coupons/:couponId/again': handle({}, ({ context, id }) => {
+    restoreCoupon(context, id(), id('couponId'))
     return offerView(context, id())
   }),
   'POST /purchases/:id/end': handle({}, async ({ context, id }) => ({ counted: await endPurchase(context, id()) })),

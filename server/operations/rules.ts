@@ -11,7 +11,7 @@ import { taskView } from '#usecases/know/doToMany'
 import { allowInside, removeHookIn, removeHookOut, saveHookIn, saveHookOut, sendAgain } from '#usecases/know/hooks'
 import { removeLink, saveLink } from '#usecases/know/links'
 import { removeRule, runRule, saveRule, switchRule } from '#usecases/know/rules'
-import { addTodo, finishTodo, seeNotices } from '#usecases/know/todos'
+import { addTodo, finishTodo, reopenTodo, seeNotices } from '#usecases/know/todos'
 import { tryRules } from '#usecases/know/tryRule'
 import { chainOf } from '#usecases/views/rules'
 
@@ -49,6 +49,7 @@ export const rules: Operations<RulesOperations> = {
   'DELETE /hooks/out/:id': handle({}, ({ context, id }) => removeHookOut(context, id())),
   'POST /todos': handle({ body: todoInput }, ({ context, body }) => ({ id: addTodo(context, body) })),
   'POST /todos/:id/done': handle({}, ({ context, id }) => finishTodo(context, id())),
+  'DELETE /todos/:id/done': handle({}, ({ context, id }) => reopenTodo(context, id())),
   'GET /desk': handle({}, ({ event, context }) => inReader(event, context.mode, 'desk')),
   'POST /notices/seen': handle({ body: seenInput }, ({ context, body }) => seeNotices(context, body.upTo)),
 }

@@ -2,7 +2,7 @@
 import { setResponseHeader } from 'h3'
 import { tryMailServer } from '#runtime/settings'
 import type { SendingOperations } from '#core/operations/sending'
-import { againInput, sendingHoursInput, sendingLimitsInput } from '../courseSchemas'
+import { againInput, sendingHoursInput, sendingLimitsInput, summaryInput } from '../courseSchemas'
 import { emailFrame } from '../emailFrame'
 import { handle, type Operations } from '../http'
 import { askIfInside } from '../inside'
@@ -11,6 +11,7 @@ import { mailSearch, sendingInput, smtpInput } from '../schemas'
 import { shownSettings, smtpUrlOf } from '../smtpUrl'
 import { openWorkspaces } from '../workspaces'
 import { InputProblem } from '#usecases/problem'
+import { saveSummaryRule, summaryRuleOf } from '#usecases/sending/weeklySummary'
 import { tryAgain } from '#usecases/sending/tryAgain'
 import { resumeDomainSending } from '#usecases/sending/waves'
 import { saveSendingHours, sendingHoursOf } from '#usecases/settings/hours'
@@ -30,6 +31,11 @@ export const sending: Operations<SendingOperations> = {
   'PUT /sending-limits': handle({ body: sendingLimitsInput }, ({ context, body }) => {
     saveSendingLimits(context, body)
     return sendingLimitsOf(context)
+  }),
+  'GET /summary': handle({}, ({ context }) => summaryRuleOf(context)),
+  'PUT /summary': handle({ body: summaryInput }, ({ context, body }) => {
+    saveSummaryRule(context, body)
+    return summaryRuleOf(context)
   }),
   'GET /sending-hours': handle({}, ({ context }) => sendingHoursOf(context)),
   'PUT /sending-hours': handle({ body: sendingHoursInput }, ({ context, body }) => {

@@ -33,12 +33,12 @@ class Reader {
     return new Promise((resolve, reject) => {
       if (asker !== '') {
         for (const older of this.#waiting.filter(waiting => waiting.asker === asker)) {
-          older.reject(new OutOfDate('A newer question was asked meanwhile.'))
+          older.reject(new OutOfDate('A newer request replaced this one.'))
         }
         this.#waiting = this.#waiting.filter(waiting => waiting.asker !== asker)
       }
       if (this.#waiting.length >= MOST_WAITING) {
-        reject(new Refused(503, 'Too much is asked at once just now. Try again in a moment.'))
+        reject(new Refused(503, 'The server is busy right now. Try again in a moment.'))
         return
       }
       this.#waiting.push({ question, asker, resolve, reject })
@@ -71,6 +71,7 @@ const [quick, patient, steady, playing] = [
 ]
 const PLACES: Record<SlowView, Reader> = {
   find: quick, subscribers: quick, subscribersCount: quick, audience: quick, idsToExport: quick,
+  emailVersions: quick, emailLibrary: patient, pastSubjects: patient, answers: quick, lacking: quick,
   audienceMore: patient, importPlan: patient, howMany: patient, courseStanding: patient, courseNumbers: patient, whoBehind: patient,
   calendar: patient, weeks: patient, coursesAhead: patient, startOutlook: patient, changeOutlook: patient,
   rehearsal: playing, keptRehearsals: playing,

@@ -9,6 +9,11 @@ import { courseNumbers, whoBehind } from '#usecases/views/courseNumbers'
 import { courseStanding } from '#usecases/views/courseStanding'
 import { endingView } from '#usecases/views/ending'
 import { engineView } from '#usecases/views/engine'
+import { answersView } from '#usecases/views/answers'
+import { emailLibrary } from '#usecases/views/emailLibrary'
+import { pastSubjects } from '#usecases/views/pastSubjects'
+import { emailVersions } from '#usecases/views/emailVersions'
+import { lacking } from '#usecases/views/lacking'
 import { howMany } from '#usecases/views/howMany'
 import { idsToExport } from '#usecases/views/exportPeople'
 import { frameView, railView } from '#usecases/views/frame'
@@ -39,6 +44,11 @@ export const SLOW_VIEWS = {
   idsToExport,
   importPlan,
   howMany,
+  emailVersions,
+  emailLibrary,
+  pastSubjects,
+  answers: answersView,
+  lacking,
   frame: frameView,
   rail: railView,
   weeks: (context: WorkspaceContext, kind: WeeklyKind) => weeksView(context, kind),

@@ -1,6 +1,6 @@
 /** Where the button leads that asks at a new address whether it is theirs. Looking changes nothing. */
 import { defineEventHandler } from 'h3'
-import { newTheme } from '#core/page/theme'
+import { ourTheme } from '#core/page/theme'
 import { hideMiddle, renderConfirm } from '#core/page/render'
 import { addressOutcome, readAddressToken, type AddressOutcome } from '#usecases/arrive/choices'
 import { publicFace } from '#usecases/views/publicPages'
@@ -8,19 +8,19 @@ import { FILES, contextAt, page, pathAt, tokenOf, troublePage } from './page'
 
 const SAYS: Record<AddressOutcome, { headline: string, words: string }> = {
   'can-be': {
-    headline: 'Shall your mail come here?',
-    words: 'Say yes, and from now on everything you get from us comes to this address, and to the old one nothing more.',
+    headline: 'Should your emails come here?',
+    words: 'If you confirm, everything you get from us comes to this address from now on, and nothing to the old one.',
   },
-  'done': { headline: 'Your mail comes here now', words: 'Everything goes on as it was, at this address.' },
+  'done': { headline: 'Your emails come here now', words: 'Everything else stays the same.' },
   'too-late': {
-    headline: 'This was too late',
-    words: 'The button in that email worked for seven days. Ask once more on the page that every email of ours leads to.',
+    headline: 'This link has expired',
+    words: 'The button in that email worked for seven days. You can ask again on your choices page.',
   },
   'taken': {
-    headline: 'This address gets our mail already',
-    words: 'Somebody is written down with it, perhaps you. Nothing was changed: leave at one of the two addresses, and keep the other.',
+    headline: 'This address already gets our emails',
+    words: 'Someone is subscribed with it, perhaps you. Nothing was changed. Unsubscribe at one of the two addresses, and keep the other.',
   },
-  'gone': { headline: 'There is nothing to change', words: 'What was written down for you no longer exists.' },
+  'gone': { headline: 'There is nothing to change', words: 'Your record no longer exists.' },
 }
 
 export default defineEventHandler((event) => {
@@ -28,7 +28,7 @@ export default defineEventHandler((event) => {
     const context = contextAt(event)
     const { outcome, address } = addressOutcome(context, readAddressToken(context, tokenOf(event)))
     return page(event, renderConfirm({
-      ...publicFace(context), files: FILES, theme: newTheme(), action: pathAt(event, `/a/${tokenOf(event)}`), address: hideMiddle(address),
+      ...publicFace(context), files: FILES, theme: ourTheme(), action: pathAt(event, `/a/${tokenOf(event)}`), address: hideMiddle(address),
       offers: outcome === 'can-be' ? 'yes' : null, ...SAYS[outcome],
     }))
   }

@@ -25,6 +25,6 @@ export default defineEventHandler((event) => {
 /** Which email, and which of its links. */
 export function readAskToken(context: WorkspaceContext, token: string): [outboxId: number, linkN: number] {
   const what = context.signer.read('ask', token)
-  if (what === null) throw new NotThere('This address is not one of ours, or it was cut off on the way.')
+  if (what === null) throw new NotThere('This link is not complete.')
   return what.split('.').map(Number) as [number, number]
 }

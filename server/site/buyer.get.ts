@@ -11,7 +11,7 @@ export default defineEventHandler((event) => {
     const token = tokenOf(event)
     const view = buyerView(context, token, pathAt(event, `/b/${token}`))
     return page(event, renderBuyer({
-      ...publicFace(context), files: FILES, ...view, ...getQuery(event).ended && { note: 'It is ended: no further payment is taken.' },
+      ...publicFace(context), files: FILES, ...view, ...getQuery(event).ended && { note: 'Cancelled. No further payments are taken.' },
     }))
   }
   catch (error) {

@@ -22,7 +22,7 @@ export default defineEventHandler(async (event) => {
       return 'Done.'
     }
     if (form.do === null) {
-      throw new InputProblem([{ field: 'do', problem: 'Nothing was chosen. Please go back and press one of the buttons.' }])
+      throw new InputProblem([{ field: 'do', problem: 'Nothing was chosen. Please go back and choose one of the buttons.' }])
     }
     try {
       await act(context, outboxId, form.do, sent, form)

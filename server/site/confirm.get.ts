@@ -25,22 +25,22 @@ export default defineEventHandler((event) => {
       case 'counts':
         return page(event, renderConfirm({
           ...shown, offers: 'yes', headline: 'Was it you?',
-          words: `Somebody typed this address under “${headline}” and pressed “${content.form.buttonLabel}”. Say yes, and it begins. If it was not you, close this page, and nothing will come.`,
+          words: `Someone typed this address on “${headline}” and clicked “${content.form.buttonLabel}”. If it was you, confirm. If not, close this page, and you will get nothing.`,
         }), 200, redirectsOf(content))
       case 'counted-already':
         return page(event, renderThanks({ ...face, thanks, ...getQuery(event).done !== '1'
-          && { note: `You confirmed ${say(view.endedAt)}. It counts once, and nothing was sent a second time.` } }))
+          && { note: `You confirmed ${say(view.endedAt)}. It counts only once, and nothing was sent again.` } }))
       case 'too-late':
         return page(event, renderConfirm({
-          ...shown, offers: view.slug === null ? null : 'again', headline: 'This was too late',
+          ...shown, offers: view.slug === null ? null : 'again', headline: 'This link has expired',
           words: `The button in that email worked until ${sayMoment(view.expiresAt, zone)} (${sayZone(zone)}), so nothing was added. `
             + (view.slug === null ? 'The page it came from no longer exists.' : 'If you still want it, ask for a new email.'),
           back,
         }))
       case 'left-since':
         return page(event, renderConfirm({
-          ...shown, offers: null, headline: 'You asked for no more mail',
-          words: 'After you opted in, you left everything, and that is what we keep to. Nothing was given. If you have changed your mind, opt in once more.',
+          ...shown, offers: null, headline: 'You unsubscribed',
+          words: 'You unsubscribed after you opted in, so nothing was added. If you have changed your mind, opt in again.',
           back,
         }))
     }

@@ -29,11 +29,11 @@ export default defineEventHandler(async (event) => {
     // What is nobody's address counts for whoever calls it, and is not even listened to.
     if (!(known ? await byHook.allows(`${context.mode} ${tokenOf(event)}`) : await misses.allows(originOfVisitor(event)))) {
       setResponseHeader(event, 'retry-after', 60)
-      return answer(429, 'refused', 'These are too many calls in a minute. Please wait.')
+      return answer(429, 'refused', 'Too many calls in a minute. Please wait.')
     }
     if (!known) throw new NotThere('There is nothing at this address.')
     const bytes = await bodyWithin(event, MOST_BYTES)
-    if (bytes === null) return answer(413, 'in-vain', 'This is far more than anybody tells of one person.')
+    if (bytes === null) return answer(413, 'in-vain', 'This is too large for one person.')
     const text = bytes.toString()
     const body = parsed(text)
     if (body === undefined) return answer(400, 'in-vain', 'The body is no JSON.')

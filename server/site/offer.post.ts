@@ -28,7 +28,7 @@ export default defineEventHandler(async (event) => {
       offerPage(event, context, offer, { touch, code: form.code, filled, problems }, status)
 
     if (whole === null) {
-      return again(413, { form: 'This is far more than the form can take. Please write less, and press the button again.' })
+      return again(413, { form: 'This is more than the form can take. Please write less and try again.' })
     }
     if (form[TRAP_FIELD]) {
       // A robot is sent where it looks done, so that it learns nothing.
@@ -36,11 +36,11 @@ export default defineEventHandler(async (event) => {
       return sendRedirect(event, pathAt(event, `/s/${offer.slug}/thanks?wait=1`), 303)
     }
     if (!await openWorkspaces().optIns.allows(originOfVisitor(event))) {
-      return again(429, { form: 'Too many tries from your address. Please wait ten minutes, then press the button again.' })
+      return again(429, { form: 'Too many tries from your network. Please wait ten minutes and try again.' })
     }
     const buys = form.wish !== 'wait'
     if (buys && !await mayBuy(event, form.email)) {
-      return again(429, { form: 'Too many tries. Please wait ten minutes, then press the button again.' })
+      return again(429, { form: 'Too many tries. Please wait ten minutes and try again.' })
     }
     if (buys && !await maySeeCode(event, form.code)) {
       return offerPage(event, context, offer, { touch, code: '', filled, problems: { code: TOO_MANY_CODES } }, 429)

@@ -10,7 +10,7 @@ import { publicFace } from '#usecases/views/publicPages'
 import { ANYWHERE, FILES, page, pathAt } from './page'
 
 /** What is said in the place of a code that is one of too many. */
-export const TOO_MANY_CODES = 'Too many codes were tried from where you are. Wait ten minutes, then try again.'
+export const TOO_MANY_CODES = 'Too many codes were tried from your network. Wait ten minutes, then try again.'
 
 /** Whether a code may be looked at; nothing typed is no code. */
 export const maySeeCode = async (

@@ -47,7 +47,7 @@ export default defineEventHandler(async (event) => {
     }
 
     if (whole === null) {
-      return again(413, { form: 'This is far more than the form can take. Please write less, and press the button again.' })
+      return again(413, { form: 'This is more than the form can take. Please write less and try again.' })
     }
     if (form[TRAP_FIELD]) {
       // A robot is thanked like anybody else, so that it learns nothing.
@@ -55,7 +55,7 @@ export default defineEventHandler(async (event) => {
       return onward({ awaitsYes: content.confirming.who !== 'nobody', resultId: null })
     }
     if (!await openWorkspaces().optIns.allows(originOfVisitor(event))) return again(
-      429, { form: 'Too many tries from your address. Please wait ten minutes, then press the button again.' }
+      429, { form: 'Too many tries from your network. Please wait ten minutes and try again.' }
     )
     try {
       return onward(optIn(context, { slug, ...filled, meant: form.meant, by: form.by, zone: form.zone, ip: visitorIp(event), touch }))

@@ -59,7 +59,7 @@ export function page(event: H3Event, html: string, status = 200, onward: string[
 export function formOf<Form>(schema: Joi.ObjectSchema<Form>, form: URLSearchParams): Form {
   const { value, error } = schema.validate(Object.fromEntries(form), { stripUnknown: true })
   if (error) throw new InputProblem([
-    { field: error.details[0]!.path.join('.'), problem: 'This was not understood. Please go back and choose again.' },
+    { field: error.details[0]!.path.join('.'), problem: 'Something was not understood. Please go back and choose again.' },
   ])
   return value
 }
@@ -71,7 +71,7 @@ export function troublePage(event: H3Event, error: unknown): string {
     return page(event, renderNotice({ title: 'Not any more', text: error.message, senderName: nameOf(event), files: FILES }), 409)
   }
   if (error instanceof InputProblem) return page(
-    event, renderNotice({ title: 'This was not understood', text: error.message, senderName: nameOf(event), files: FILES }), 400,
+    event, renderNotice({ title: 'Something was not understood', text: error.message, senderName: nameOf(event), files: FILES }), 400,
   )
   // Visitors need not know what is broken; the log says it in one sentence.
   const trouble = databaseTrouble(error)
@@ -123,12 +123,13 @@ export function embedded(
   context: WorkspaceContext, { content, slug, ...published }: PublishedPage, visit: Pick<OptInView, 'touch' | 'filled' | 'problems'>,
 ): { classes: string, html: string } {
   const { fields, url } = drawingOf(context, { content, slug, ...published })
-  return { classes: themeClasses(content.theme), html: embeddedHtml({ content, fields, action: url, ...visit }) }
+  // The other site says how dark it is.
+  return { classes: themeClasses({ ...content.theme, night: false }), html: embeddedHtml({ content, fields, action: url, ...visit }) }
 }
 
 /** What comes after the form, within another site. */
 export const embeddedWords = ({ theme }: PageContent, headline: string, text: PageText): { classes: string, html: string } => ({
-  classes: themeClasses(theme), html: wordsHtml(headline, text),
+  classes: themeClasses({ ...theme, night: false }), html: wordsHtml(headline, text),
 })
 
 const MOST_FORM_BYTES = 32_768

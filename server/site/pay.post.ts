@@ -14,7 +14,7 @@ export default defineEventHandler(async (event) => {
     switch (await openWorkspaces().standin.pay(given.order, card as PracticeCard)) {
       case 'paid': return sendRedirect(event, given.doneUrl, 303)
       case 'refused': return payPage(event, 'The card was refused. Nothing was paid; choose another card, or go back.', 402)
-      case 'too-late': return payPage(event, 'The time for which it was kept for you is over. Go back and press the button again.', 409)
+      case 'too-late': return payPage(event, 'The time to pay has run out. Go back and try again.', 409)
     }
   }
   catch (error) {

@@ -14,7 +14,7 @@ import { FILES, page, tokenOf } from './page'
 export function orderAt(event: H3Event) {
   const order = openWorkspaces().of('practice').signer.read('pay', tokenOf(event))
   const found = order === null ? undefined : openWorkspaces().standin.find(order)
-  if (!found) throw new NotThere('This order is not known here.')
+  if (!found) throw new NotThere('This order does not exist.')
   return found
 }
 

@@ -16,7 +16,7 @@ export default defineEventHandler(async (event) => {
     const body = await bodyWithin(event, MOST_BYTES)
     if (body === null) {
       setResponseStatus(event, 413)
-      return { outcome: 'in-vain', problem: 'This is far more than anybody tells of a payment.' }
+      return { outcome: 'in-vain', problem: 'This is too large for a payment.' }
     }
     const header = (name: string) => getHeader(event, name) ?? ''
     const outcome = receiveWebhook(contextAt(event), {

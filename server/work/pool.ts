@@ -40,7 +40,7 @@ export class Pool {
   async run(name: string, task: unknown, transfer: ArrayBuffer[] = []): Promise<unknown> {
     const { limitMs, threads, mostWaiting } = this.#options
     if (this.#running >= threads) {
-      if (this.#waiting.length >= mostWaiting) throw new Refused(503, 'Too much is asked at once just now. Try again in a moment.')
+      if (this.#waiting.length >= mostWaiting) throw new Refused(503, 'The server is busy right now. Try again in a moment.')
       await new Promise<void>(resolve => this.#waiting.push(resolve))
     }
     else this.#running++
@@ -52,10 +52,10 @@ export class Pool {
     catch (error) {
       if (ending.signal.aborted) throw new Refused(
         503,
-        `This took longer than ${Math.round(limitMs / 1000)} seconds and was ended. Nothing was changed by it; try it with less at once.`,
+        `This took longer than ${Math.round(limitMs / 1000)} seconds and was ended. Nothing was changed by it; try with less at once.`,
       )
       if ((error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY') {
-        throw new Refused(413, 'This needs more memory than there is for one request. Try it with less at once.')
+        throw new Refused(413, 'This needs more memory than there is for one request. Try with less at once.')
       }
       throw error
     }

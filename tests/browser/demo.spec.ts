@@ -61,18 +61,18 @@ const VIEWS: Record<string, [address: string, sign: string | RegExp][]> = {
   'what strangers come to': [
     ['/', 'Going out next'], ['/pages', 'Course page'], ['/pages/1', 'What it gives'], ['/pages/1/results', '“workshop flyer”'], [
       '/pages/3?part=form', 'one after the other',
-    ], ['/pages/3?part=after', 'Try the answers'], ['/pages/3/results', 'Where their answers led'], ['/pages/sources', 'All together'],
+    ], ['/pages/3?part=after', 'Try the answers'], ['/pages/3/results', 'Results by answers'], ['/pages/sources', 'All together'],
   ],
   'what is sold and taught': [
-    ['/offers', 'Leather and Board'], ['/offers/2', 'Paid by someone who buys now'], ['/offers/2?part=page', 'Price and button'], [
+    ['/offers', 'Leather and Board'], ['/offers/2', 'If someone buys now'], ['/offers/2?part=page', 'Price and button'], [
       '/offers/2?part=coupons', 'GUILD',
-    ], ['/offers/2?part=gives', 'and leaves the courses'], ['/offers/2?part=after', 'The email with the receipt'], [
+    ], ['/offers/2?part=gives', 'and leaves these courses'], ['/offers/2?part=after', 'Receipt email'], [
       '/offers/2/sales?days=90', 'By email',
     ], ['/offers/past', 'Drop a CSV file here'], ['/courses', 'People inside, by step'],
       ['/courses/1', '5 · A cover, and what comes next'], [
-      '/courses/1?part=entries', 'Leading on',
+      '/courses/1?part=entries', 'After the end',
     ], ['/courses/1?part=rehearsal', 'finished “'], ['/courses/1?part=people', 'longest wait first'],
-    ['/calendar', 'More than 2 emails in a day'], ['/engine', 'What waits for its time'],
+    ['/calendar', 'More than 2 emails in a day'], ['/engine', 'Scheduled work'],
   ],
   'who is known': [
     ['/subscribers', /1 to 100 of 494 people/],
@@ -81,11 +81,11 @@ const VIEWS: Record<string, [address: string, sign: string | RegExp][]> = {
     ['/subscribers?status=bounced', 'refused@example.net'], ['/subscribers/20', 'History'], ['/tags-and-lists', 'likes: coptic'],
   ],
   'what acts by itself': [
-    ['/house-rules', 'When someone goes quiet'], ['/house-rules/8', 'The last times it acted'], ['/house-rules/new', 'From now on'], [
+    ['/house-rules', 'When someone goes quiet'], ['/house-rules/8', 'Recent activity of this rule'], ['/house-rules/new', 'From now on'], [
       '/links', 'Print the sheet kit',
     ], ['/links/3', 'Results'], ['/links/new', 'What a click does'], ['/to-dos', 'Write a card to the new member'], [
-      '/webhooks', 'The last calls out',
-    ], ['/keys', 'What they can ask for'], ['/mailbox', /emails delivered here/], ['/settings', 'Go live'],
+      '/webhooks', 'Recent outgoing calls',
+    ], ['/keys', 'For developers'], ['/mailbox', /emails delivered here/], ['/settings', 'Go live'],
   ],
 }
 
@@ -128,7 +128,7 @@ test('its past has happened: opens, clicks, leaving and refusals, and every rate
     )
   }
   const [answered] = await figures(3, 'are in')
-  const [pressed, counted, fetched] = await figures(1, 'people pressed the button', 'are in', 'fetched the file')
+  const [pressed, counted, fetched] = await figures(1, 'people clicked the button', 'are in', 'fetched the file')
   expect([answered! > 40, pressed! > counted!, counted! > fetched!, fetched! > 120]).toEqual([true, true, true, true])
   expect([started! < 400 - answered!, started! >= 400 - answered! - (pressed! - counted!) - 2]).toEqual([true, true])
   expect(inside! + ended! + left!).toBe(started)

@@ -4,7 +4,7 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
 import { renderOptIn } from '#core/page/render'
-import { PAGE_COLOURS, PAGE_TYPES, PAGE_WIDTHS, PICTURE_PLACES, type PageTheme } from '#core/page/theme'
+import { PAGE_COLOURS, PAGE_NIGHTS, PAGE_TYPES, PAGE_WIDTHS, PICTURE_PLACES, type PageTheme } from '#core/page/theme'
 import { publicCss } from '#core/page/style'
 import { NO_TOUCH } from '#core/page/touch'
 import { everyPage } from '../everyPage'
@@ -14,12 +14,15 @@ const keys = <Key extends string>(of: Record<Key, unknown>) => Object.keys(of) a
 const LOOKS: PageTheme[] = keys(PAGE_COLOURS).flatMap((colour, n) => keys(PAGE_TYPES).map((type, k) => ({
   colour, type, width: keys(PAGE_WIDTHS)[(n + k) % 3]!, picture: keys(PICTURE_PLACES)[(n + k) % 4]!,
 }))).filter((_, at) => at % 2 === 0)
+/** Each colour once more, as visitors see it whose device is dark. */
+const NIGHTS: PageTheme[] = keys(PAGE_NIGHTS).map(colour => ({ colour, type: 'clear', width: 'usual', picture: 'inside', night: true }))
 const PICTURE = '<svg xmlns="http://www.w3.org/2000/svg" width="960" height="540"><rect width="960" height="540" fill="#789"/></svg>'
 
 test.describe.configure({ mode: 'serial' })
 
-for (const [at, theme] of LOOKS.entries()) {
-  test(Object.values(theme).join(', '), async ({ page }) => {
+for (const [at, theme] of [...LOOKS, ...NIGHTS].entries()) {
+  test(Object.values(theme).map(value => value === true ? 'by night' : value).join(', '), async ({ page }) => {
+    await page.emulateMedia({ colorScheme: theme.night ? 'dark' : 'light' })
     const html = (problems: Record<string, string>) => renderOptIn({
       content: { ...everyPage('Words to read'), theme }, senderName: 'Ines', postalAddress: 'Rua do Cais 3, Lisboa',
       files: { css: '/public.css', script: null }, action: '/p/x', touch: NO_TOUCH, url: '', at: path => path, now: 0, zone: 'UTC',
@@ -32,7 +35,7 @@ for (const [at, theme] of LOOKS.entries()) {
       if (pathname.startsWith('/i/')) return route.fulfill({ contentType: 'image/svg+xml', body: PICTURE })
       if (pathname.startsWith('/fonts/')) return route.fulfill({ status: 404 })
       return route.fulfill({ contentType: 'text/html', body: html(pathname === '/wrong'
-        ? { form: 'Too often.', email: 'Type your address.', a1: 'This is needed.', b1: 'Without it we cannot go on.' }
+        ? { form: 'Too often.', email: 'Type your address.', a1: 'Please fill this in.', b1: 'Please tick this box to continue.' }
         : {}) })
     })
     for (const [width, address] of [[1280, '/p'], [390, '/wrong']] as const) {

@@ -100,7 +100,7 @@ const write = async (title: string, subject: string, body: string) => {
   await page.getByLabel('Working title; readers never see it').fill(title)
   await page.getByRole('textbox', { name: 'Subject', exact: true }).fill(subject)
   await page.getByRole('textbox', { name: 'Body of the email' }).fill(body)
-  await press('Close')
+  await press('Done')
 }
 /** Where a rule is begun: the whole sentence, or beside something. */
 async function begin(): Promise<void> {
@@ -133,7 +133,7 @@ async function beside(wish: number, path: string, part: string | null, what: str
   steps = 1
   await page.goto(path)
   if (part) await press(part)
-  const here = page.getByRole('region', { name: 'House rules here' })
+  const here = page.getByRole('region', { name: 'House rules' })
   await press('a rule', here)
   if (what) await choose('What happens', what)
   await say()
@@ -186,7 +186,7 @@ test('2 a tag by where they came from', async () => {
   await press('Only for some…')
   await press('a condition', page.getByRole('region', { name: 'People included' }))
   await choose(/about what$/, 'Source')
-  await choose(/brought by what$/, '“workshop flyer”')
+  await choose(/which source$/, '“workshop flyer”')
   await does(1, 'add the tag', ['which tag', 'met at the stall'])
   await keep(2)
   await optIn('stall@example.com', 'sheet-kit', '?from=workshop-flyer')
@@ -231,13 +231,13 @@ test('5 only who really meant it: a second press on a page of ours', async () =>
 
 for (const [wish, name, edit] of [
   [6, 'Welcome back', async () => {}],
-  [13, 'Silence is remembered', () => choose('Action 1: which tag', 'gone quiet')],
-  [14, 'Someone has become warm', async () => {}],
+  [13, 'Tag people who go quiet', () => choose('Action 1: which tag', 'gone quiet')],
+  [14, 'Someone is getting interested', async () => {}],
 ] as const) {
   test(`${wish} copied from the ready ones: ${name}`, async () => {
     steps = 1
     await page.goto('/house-rules')
-    await press('Copy a ready one')
+    await press('Copy a template')
     await press(`Copy the rule: ${name}`)
     await expect(page.locator('.says > .sentence')).toBeVisible()
     await edit()
@@ -248,8 +248,8 @@ for (const [wish, name, edit] of [
 test('7 thank for a second download', async () => {
   steps = 1
   await page.goto('/house-rules')
-  await press('Copy a ready one')
-  await press('Copy the rule: Thank for a second download')
+  await press('Copy a template')
+  await press('Copy the rule: Say thanks for a second download')
   await choose('When: which page', 'Which book first?')
   await keep(7)
   await optIn('twice@example.com')
@@ -276,8 +276,8 @@ test('8 somebody went to pay and did not: beside the offer', async () => {
 test('9 money went back: nothing more about it, and a to-do', async () => {
   steps = 1
   await page.goto('/house-rules')
-  await press('Copy a ready one')
-  await press('Copy the rule: Money went back')
+  await press('Copy a template')
+  await press('Copy the rule: After a refund')
   await choose('When: which offer', 'Leather and Board')
   await choose('Action 1: of which offer', 'Leather and Board')
   await keep(9)
@@ -294,7 +294,7 @@ test('10 buyers get their lessons: no rule, the offer itself', async () => {
   steps = 1
   await page.goto(`/offers/${ids['Bench Club']}`)
   await press('What it gives')
-  await choose('comes into the course', 'Fold, Sew, Cover')
+  await choose('starts the course', 'Fold, Sew, Cover')
   await press('Publish the changes')
   await expect(page.getByText('Buyers now see version 2.')).toBeVisible()
   expect(steps).toBeLessThanOrEqual(MOST_STEPS)
@@ -408,7 +408,7 @@ test('what was copied acts, too: who comes back is welcomed, who turns warm is t
   expect((await asks.personOf('back@example.com')).person.status).toBe('unsubscribed')
   // Whoever left is asked by email first: somebody else could have typed their address.
   await optIn('back@example.com')
-  const asked = await asks.mailWith('back@example.com', 'Please confirm, and it is yours')
+  const asked = await asks.mailWith('back@example.com', 'Please confirm, and it’s yours')
   await porch.fetch(/http:\/\/localhost:\d+(\/\S*\/c\/\S+)/.exec(asked.text)![1]!, {
     method: 'POST', body: new URLSearchParams({ answer: 'yes' }),
   })
@@ -417,7 +417,7 @@ test('what was copied acts, too: who comes back is welcomed, who turns warm is t
   // Twenty points for each thing bought, and some before.
   for (const slug of ['leather', 'long-stitch']) await goToPay('club@example.com', slug)
   expect((await porch.do<DeskView>('GET', 'desk')).notices.map(({ text }) => text)).toEqual([
-    'Someone has become warm: a good moment for a personal line',
+    'Someone is getting interested: a good moment for a personal line',
   ])
   const { now } = await porch.do<RailView>('GET', 'rail')
   await clock('to', now + 91 * 86_400_000)

@@ -56,7 +56,7 @@ describe('a screen that asks again and again', () => {
     const odd = await porch.api(
       'GET', `subscribers?where=${encodeURIComponent(JSON.stringify({ kind: 'all', of: [{ kind: 'tag', tagId: 99_999, since: null }] }))}`,
     )
-    expect([odd.status, await odd.text()]).toEqual([422, expect.stringContaining('that is not there')])
+    expect([odd.status, await odd.text()]).toEqual([422, expect.stringContaining('that does not exist')])
     expect((await porch.api('GET', 'courses/99999')).status).toBe(404)
     expect((await porch.api('GET', 'subscribers')).status).toBe(200)
     expect((await porch.api('GET', 'pages/99999/results')).status).toBe(404)
@@ -94,7 +94,7 @@ describe('what brought visitors', () => {
     await porch.optIn('sheet-kit', { email: 'brought@example.com', touch }, from())
     expect((await personOf('brought@example.com')).brought!.first).toBe('“flyer”')
     await porch.optIn('sheet-kit', { email: 'brought2@example.com', touch: `${'x='.repeat(2000)}` }, from())
-    expect((await personOf('brought2@example.com')).brought!.first).toBe('a way not told')
+    expect((await personOf('brought2@example.com')).brought!.first).toBe('unknown')
   })
 })
 
@@ -109,7 +109,7 @@ describe('money spent on a source', () => {
     })
     const wrong = await put({ source, months: [{ month, typed: '7' }, { month: '2026-01', typed: '-7' }] })
     expect([wrong.status, await wrong.json()]).toMatchObject([
-      422, { fields: [{ field: 'months.2026-01', problem: 'An amount cannot be below nothing.' }] },
+      422, { fields: [{ field: 'months.2026-01', problem: 'An amount cannot be below zero.' }] },
     ])
     const { lines } = await porch.do<SourcesView>('GET', 'sources?months=1')
     expect(lines.find(line => line.source.word === source.word)).toMatchObject({
@@ -141,7 +141,7 @@ describe('what two windows change', () => {
     expect([first.status, revision === seen.revision]).toEqual([200, false])
     // The other window still has the old one before it.
     const late = await save('Theirs', seen.revision)
-    expect([late.status, await late.json()]).toEqual([412, { problem: 'This was changed in another window meanwhile.' }])
+    expect([late.status, await late.json()]).toEqual([412, { problem: 'This was changed in another window.' }])
     for (const act of what === 'pages' ? ['publish'] : ['start', 'publish']) expect((await porch.api(
       'POST', `${what}/${id}/${act}`, act === 'start' ? { include: { kind: 'none' } } : undefined, { 'if-match': `"${seen.revision}"` },
     )).status, act).toBe(412)
@@ -244,7 +244,7 @@ describe('what does not make sense', () => {
     ['asks for the weeks of what has none', 'GET', 'weeks/constructor', undefined, 404],
     ['seeks 300 letters', 'GET', `find?text=${'x'.repeat(300)}`, undefined, 422],
     ['puts the first steps away by half', 'PUT', 'setup', { hidden: 'half' }, 422],
-    ['copies to a workspace that is not there', 'POST', 'across/page/1', { replace: null }, 404],
+    ['copies to a workspace that does not exist', 'POST', 'across/page/1', { replace: null }, 404],
     ['copies what is no thing', 'POST', 'across/constructor/1', { replace: null }, 404],
     ['is far too large', 'POST', 'tags', { name: 'x', note: 'y'.repeat(3_000_000) }, 413],
   ])('a request that %s gets a plain sentence', async (_what, method, path, body, status) => {

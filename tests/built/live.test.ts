@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import Database from 'better-sqlite3'
 import PostalMime from 'postal-mime'
 import { afterAll, beforeAll, expect, it } from 'vitest'
+import type { SendersView } from '#core/views/senders'
 import type { SubscriberView, SubscribersView } from '#core/views/people'
 import { TestServer } from '../service/smtpServer'
 import { furnish, open } from './furnished'
@@ -27,6 +28,13 @@ it('D1: going live copies what was made and nobody, and the same course leaves b
   expect((await porch.api('POST', 'live', { smtpUrl: null })).status).toBe(409)
 
   porch.mode = 'live'
+  // Nothing leaves before its sender has shown that they read what is sent there.
+  await until(async () => server.delivered.length === 1, 'the code')
+  const { text } = await PostalMime.parse(server.delivered[0]!.source)
+  const [sender] = (await porch.do<SendersView>('GET', 'senders')).senders
+  expect((await porch.api('POST', `senders/${sender!.id}/confirm`, { code: '12' })).status).toBe(422)
+  await porch.do('POST', `senders/${sender!.id}/confirm`, { code: /\b\d{6}\b/.exec(text!)![0] })
+  server.delivered.length = 0
   expect((await porch.do<SubscribersView>('GET', 'subscribers')).rows.length).toBe(0)
   expect((await porch.fetch('/p/sheet-kit')).status).toBe(404)
   await open(porch, made)

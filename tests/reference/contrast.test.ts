@@ -7,7 +7,7 @@
  */
 import { describe, expect, it } from 'vitest'
 import { day, night, sendColours } from '#core/theme/tokens'
-import { PAGE_COLOURS, type PageColours } from '#core/page/theme'
+import { PAGE_COLOURS, PAGE_NIGHTS, type PageColours } from '#core/page/theme'
 import { publicCss } from '#core/page/style'
 
 function luminance(hex: string): number {
@@ -28,7 +28,7 @@ const TEXT: [text: Token, grounds: Token[]][] = [
   ['spruce', ['ceiling', 'paper', 'rail', 'spruceGround']],
   ['brick', ['ceiling', 'paper', 'brickGround']],
   ['lampText', ['lampGround', 'paper']],
-  ['doorText', ['door', 'doorHover']],
+  ['doorText', ['door', 'doorHover', 'brick', 'brickHover']],
   ['duskText', ['dusk', 'duskLine']],
   ['duskSecond', ['dusk', 'duskLine']],
 ]
@@ -59,14 +59,23 @@ describe.each([['day', day], ['night', night]] as const)('by %s', (_theme, colou
 })
 
 /** Of the looks of public pages: what is written, and on what. */
-const PAGE_TEXT: [text: keyof PageColours, grounds: (keyof PageColours)[]][] = [
+type PageToken = Exclude<keyof PageColours, 'name'>
+const PAGE_TEXT: [text: PageToken, grounds: PageToken[]][] = [
   ['ink', ['paper', 'wash']],
   ['second', ['paper', 'wash', 'ground']],
   ['accent', ['paper', 'wash']],
   ['onAccent', ['accent', 'accentDark']],
 ]
 
-describe.each(Object.entries(PAGE_COLOURS) as [string, PageColours][])('the look %s', (_name, colours) => {
+/** By day, and by night for visitors whose device is dark. Each with what is wrong as it is drawn there. */
+const LOOKS: [string, Omit<PageColours, 'name'>, RegExp][] = [
+  ...(Object.entries(PAGE_COLOURS) as [string, PageColours][]).map(([name, colours]): typeof LOOKS[number] =>
+    [name, colours, new RegExp(`\\.colour-${name} \\.problem\\{color:(#[0-9A-Fa-f]{6})\\}`)]),
+  ...Object.entries(PAGE_NIGHTS).map(([name, colours]): typeof LOOKS[number] =>
+    [`${name} by night`, colours, /prefers-color-scheme:dark.*\.night \.problem\{color:(#[0-9A-Fa-f]{6})\}/]),
+]
+
+describe.each(LOOKS)('the look %s', (_name, colours, problems) => {
   it.each(
     PAGE_TEXT.flatMap(([text, grounds]) => grounds.map(ground => [text, ground] as const)),
   )('%s can be read on %s', (text, ground) => {
@@ -79,7 +88,8 @@ describe.each(Object.entries(PAGE_COLOURS) as [string, PageColours][])('the look
     // The outline of what has the focus, too, stands on the paper in the accent.
     expect(contrast(colours.accent, colours.paper)).toBeGreaterThanOrEqual(3)
     expect(publicCss).toContain(':focus-visible{outline:3px solid var(--accent);outline-offset:2px}')
-    const problem = new RegExp(`\\.colour-${_name} \\.problem\\{color:(#[0-9A-Fa-f]{6})\\}`).exec(publicCss)?.[1] ?? day.brick
-    expect(contrast(problem, colours.paper)).toBeGreaterThanOrEqual(4.5)
+    expect(contrast(problems.exec(publicCss)?.[1] ?? day.brick, colours.paper)).toBeGreaterThanOrEqual(4.5)
+    // The band at the top and the edge of the page.
+    expect(contrast(colours.ink, colours.ground)).toBeGreaterThanOrEqual(4.5)
   })
 })

@@ -8,10 +8,13 @@
  * headers there must be, and how often); RFC 2046 section 5.1.4 (in
  * alternatives the plainest part comes first).
  */
+import fc from 'fast-check'
 import { extract, parse } from 'letterparser'
 import PostalMime from 'postal-mime'
 import { describe, expect, it } from 'vitest'
+import { createComposer } from '#adapters/composer'
 import type { MessageContent } from '#core/message/content'
+import { fillMessage } from '#core/message/fill'
 import type { Mail } from '#core/ports'
 import { setFirstName } from '#data/people'
 import { saveSettings } from '#usecases/settings/workspace'
@@ -79,7 +82,7 @@ describe('an email over the line', () => {
     expect(lines.filter(line => line.length > 78 && !/^(List-Unsubscribe|Message-ID): <[^ ]+>$/.test(line))).toEqual([])
   })
 
-  it('D12: says what it is called, that it is light, and that nobody wrote it by hand; joined letters and right-to-left words come through whole', async () => {
+  it('D12: says what it is called, that it can be dark, and that nobody wrote it by hand; joined letters and right-to-left words come through whole', async () => {
     // A name with a zero-width non-joiner, as Persian has it, and a family joined by zero-width joiners.
     const name = 'می\u200cخواهم 👩\u200d👧\u200d👦'
     const content = email('one', { subject: [{ type: 'text', text: 'Fold & sew' }], body: { type: 'doc', content: [{
@@ -89,7 +92,7 @@ describe('an email over the line', () => {
     const { source } = await sent(content, { address: 'ada@example.com', name })
     const { html, text, to } = await PostalMime.parse(source)
     expect(html).toContain('<title>Fold &amp; sew</title>')
-    expect(html).toContain('<meta name="color-scheme" content="light">')
+    expect(html).toContain('<meta name="color-scheme" content="light dark">')
     expect(html).toMatch(new RegExp(`dir="auto"[^>]*>\\s*سلام ${name}`))
     expect([text!.includes(`سلام ${name}`), to![0]!.name]).toEqual([true, name])
     // RFC 3834 section 5.
@@ -124,7 +127,7 @@ describe('an email over the line', () => {
     for (const read of [one, other]) {
       expect(read.text).toContain('Olá Ada')
       expect(read.html).toContain('Olá Ada')
-      expect(read.text).toMatch(/Ver o caderno: https:\/\/porch\.example\.com\/l\//)
+      expect(read.text).toMatch(/Ver o caderno:\s+https:\/\/porch\.example\.com\/l\//)
     }
     const linksIn = (part: string) => [...part.matchAll(/https:\/\/porch\.example\.com\/[lm]\/[\w.-]+/g)].map(([link]) => link)
     expect(new Set(linksIn(other.html!))).toEqual(new Set(linksIn(other.text!)))
@@ -135,5 +138,42 @@ describe('an email over the line', () => {
     const parsed = await PostalMime.parse(source)
     expect(parsed.to).toEqual([{ name: 'Ada, Bo <bo@example.com>', address: 'ada@example.com' }])
     expect(parsed.from).toEqual({ name: 'Inês Façanha', address: 'ines@saltmarsh.example.com' })
+  })
+})
+
+/*
+ * RFC 2045 section 6.7 (quoted-printable), RFC 2047 (subjects), RFC 2046 section 5.1 (parts), read back by a parser of another author.
+ */
+describe('any email, read back by another parser', () => {
+  const awkward = fc.oneof(
+    fc.string({ unit: 'grapheme', maxLength: 40 }), fc.string({ unit: 'binary-ascii', maxLength: 40 }),
+    fc.constantFrom('=', '=3D', ' ', '\t', '.', '..', 'From ', '\n', '\n\n', 'é'.repeat(90), '=\n', '--', '🧵'.repeat(40), 'x'.repeat(300), ' \n', '\n.\n'),
+  ).map(text => text.replace(/(?![\t\n])\p{Cc}/gu, ''))
+  const template = fc.array(fc.oneof(
+    awkward, fc.record({ fact: fc.constantFrom('first_name', 'unknown'), or: awkward }), fc.constantFrom({ ready: 'link 0' }, { ready: 'link 1' }),
+  ), { maxLength: 12 })
+
+  it('500 of them have the same subject, the same parts and the same links', async () => {
+    const composer = createComposer()
+    let read = 0
+    await fc.assert(fc.asyncProperty(template, template, template, awkward, async (subject, html, text, name) => {
+      const message = { subject, html: ['<p>', ...html], text: ['.', ...text] }
+      const personal = { facts: { first_name: name }, ready: { 'link 0': 'https://a.example.com/?x=1&y=2', 'link 1': `https://b.example.com/${'z'.repeat(120)}` } }
+      const filled = fillMessage(message, personal)
+      const source = await composer.compose({
+        messageId: '<1@example.com>', from: { name: 'Inês', address: 'ines@example.com' }, to: { name: '', address: 'ada@example.com' },
+        ...filled, headers: {}, at: thursdayNoon,
+      }, { message, personal })
+      const parsed = await PostalMime.parse(source)
+      const plain = (part: string | undefined) => (part ?? '').replace(/\r\n?/g, '\n').trimEnd()
+      expect(parsed.subject ?? '').toBe(filled.subject)
+      expect(plain(parsed.html)).toBe(plain(filled.html))
+      expect(plain(parsed.text)).toBe(plain(filled.text))
+      for (const line of Buffer.from(source).toString('latin1').split('\r\n\r\n').slice(1).join('\r\n').split('\r\n')) {
+        expect(line.length).toBeLessThanOrEqual(76)
+      }
+      read++
+    }), { numRuns: 500, seed: 20261130 })
+    expect(read).toBeGreaterThanOrEqual(500)
   })
 })

@@ -9,6 +9,7 @@ import { allPages, findPage } from '#data/pages'
 import { allRules } from '#data/rules'
 import { allSegments, findSegment } from '#data/segments'
 import { bringFile } from '#usecases/arrive/files'
+import { saveSender } from '#usecases/settings/senders'
 import { savePage } from '#usecases/arrive/pages'
 import { saveCourse } from '#usecases/courses/save'
 import { copyAcross } from '#usecases/know/copyAcross'
@@ -32,6 +33,16 @@ describe('copying to the other workspace', () => {
     const live = liveOf()
     const { id: fileId } = bringFile(context, 'kit.pdf', 'application/pdf', Buffer.from('%PDF-1.7 twelve sheets'))
     const page = findPage(context.db, pageId)!
+    // Its first email names a sender who is there as well, its second one who is not.
+    const asked = (address: string) => ({ name: 'Post', address, replyTo: '', serviceUrl: null, listIds: [], tagIds: [] })
+    const both = saveSender(context, null, asked('post@saltmarsh.example.com'))
+    const here = saveSender(context, null, asked('orders@saltmarsh.example.com'))
+    saveSender(live, null, asked('ines@saltmarsh.example.com'))
+    const there = saveSender(live, null, asked('Post@saltmarsh.example.com'))
+    const before = findCourse(context.db, courseId)!
+    const from = (n: number) => n === 0 ? { senderId: both } : n === 1 ? { senderId: here } : {}
+    saveCourse(context, courseId, before.name, { ...before.draft, steps: before.draft.steps.map((one, n) =>
+      one.kind === 'email' ? { ...one, content: { ...one.content, ...from(n) } } : one) })
     const promised = { fileId, mail: page.draft.confirming.mail }
     savePage(context, pageId, { ...page, draft: { ...page.draft, courseId, promised } })
     visit(context, 'ada@example.com')
@@ -42,6 +53,7 @@ describe('copying to the other workspace', () => {
     const course = findCourse(live.db, copy.draft.courseId!)!
     expect([course.name, course.status, course.draft.steps.length])
       .toEqual(['Fold, Sew, Cover', 'draft', findCourse(context.db, courseId)!.draft.steps.length])
+    expect(course.draft.steps.map(one => one.kind === 'email' && one.content.senderId)).toEqual([there, undefined, undefined])
     // Numbers are those of there: what they name has the same name.
     const tagName = (of: Workshop, tagId: number) => findTag(of.db, tagId)!.name
     expect(course.draft.wayInTagIds.map(tagId => tagName(live, tagId)))

@@ -30,7 +30,7 @@ const DATES = ['1969-07-20', '2026-11-23', '2026-11-25', '2026-11-26', '2026-11-
 const WORDS = ['Élodie', 'élodie', 'ΣΊΣΥΦΟΣ', 'bone folder', 'Bone', '']
 const PEOPLE = 120
 
-/** Times near the edges of the last few whole days, to the millisecond; never later than now. */
+/** Times near the edges of the last few whole days, to the millisecond; never in the future. */
 const timesNear = (dice: () => number) =>
   Math.min(NOW, NOW - Math.floor(dice() * 9) * DAY + [-1, 0, 1, 0, 3 * HOUR][Math.floor(dice() * 5)]!)
 

@@ -36,6 +36,9 @@ const NOW_CALLED: Record<string, { table?: string, columns?: [was: string, is: s
     ['purpose', `'first'`],
   ] },
   links: { columns: [['look_due_at', 'check_due_at'], ['looked_at', 'checked_at']] },
+  workspace: { columns: [
+    ['sender_name', '(SELECT name FROM senders)'], ['sender_address', '(SELECT address FROM senders)'],
+  ] },
   segment_people: { columns: [['turns_at', 'reevaluate_at']] },
   looks: { table: 'segment_queue' },
 }
@@ -92,7 +95,7 @@ describe('a database', () => {
     while (recalculateScores(after));
     expect(subscriberView(after, ada)).toEqual({ ...subscriberView(context, ada), brought: null })
     expect(pageResults(after, { id: pageId, days: 7 })).toMatchObject({
-      visits: 0, optIns: 1, rate: { value: null }, bySource: [{ touchId: null, says: 'from before sources were kept', optIns: 1 }],
+      visits: 0, optIns: 1, rate: { value: null }, bySource: [{ touchId: null, says: 'from before sources were recorded', optIns: 1 }],
     })
   })
 
@@ -171,10 +174,10 @@ describe('going live', () => {
     goLive(context, live, { key: 'k2', at: thursdayNoon, smtpUrl: 'smtp://127.0.0.1', checks: liveChecks(context, true, url) })
     const rows = (table: string) => (live.prepare(`SELECT count(*) AS n FROM ${table}`).get() as { n: number }).n
     for (const table of [
-      'people', 'list_members', 'tag_holdings', 'consents', 'enrolments', 'outbox', 'opens', 'clicks', 'mailbox', 'timeouts', 'reader_acts',
+      'people', 'list_members', 'tag_holdings', 'consents', 'enrolments', 'opens', 'clicks', 'mailbox', 'timeouts', 'reader_acts',
       'invented_readers', 'practice_clock', 'event_personal', 'opt_ins', 'page_visits',
     ]) expect(rows(table), table).toBe(0)
-    expect(live.prepare('SELECT kind FROM events').all()).toEqual([{ kind: 'went-live' }])
+    expect(live.prepare('SELECT kind FROM events').all()).toEqual([{ kind: 'sender-code-asked' }, { kind: 'went-live' }])
     const definitions = (db: typeof live) => [
       allPages(db).map(({ name, slug, draft }) => ({ name, slug, draft })), allCourses(db).map(({ name, draft }) => ({ name, draft })),
       db.prepare('SELECT id, name, made_from FROM tags WHERE gone IS NULL').all(),
@@ -186,6 +189,8 @@ describe('going live', () => {
     expect(definitions(live)).toEqual(definitions(context.db))
     expect(allPages(live)[0]!.published).toBeNull()
     expect(allCourses(live)[0]!.status).toBe('draft')
+    // Nobody is written to but the owner, who is asked to show that they read it.
+    expect(live.prepare('SELECT kind, to_address AS "to" FROM outbox').all()).toEqual([{ kind: 'code', to: 'ines@saltmarsh.example.com' }])
     expect(workspaceOf(live)).toMatchObject({ mode: 'live', key: 'k2', senderAddress: 'ines@saltmarsh.example.com', smtpUrl: 'smtp://127.0.0.1' })
   })
 

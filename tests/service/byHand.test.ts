@@ -33,7 +33,7 @@ describe('by hand', () => {
     const made = await furnish(openContext())
     const { context } = made
     const id = visit(context, 'ada@example.com')
-    expect(() => markUnreachable(context, id, 'bounced', ' \n ')).toThrow(/Say why|wrong/)
+    expect(() => markUnreachable(context, id, 'bounced', ' \n ')).toThrow(/Enter a reason|wrong/)
     await moveTo(context, thursdayNoon + HOUR)
     markUnreachable(context, id, 'bounced', ' her letter\ncame back ')
     expect([findPerson(context.db, id)!.status, subscriberView(context, id).courses[0]!.status]).toEqual(['bounced', 'left'])

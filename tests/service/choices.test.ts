@@ -102,7 +102,7 @@ describe('what was just chosen can be taken back', () => {
     await moveTo(context, thursdayNoon + 10 * DAY)
     expect(sentTo(setting, ada)).toEqual(sentTo(plain, plain.ada))
     expect([findPerson(context.db, ada)!.status, membership(context.db, setting.listId, ada)]).toEqual(['active', 'joined'])
-    expect(() => takeBack(context, outboxId)).toThrow(/nothing left to take back/)
+    expect(() => takeBack(context, outboxId)).toThrow(/nothing left to undo/)
   })
 
   it('brings back an email that was withdrawn on its way, once', async () => {
@@ -124,7 +124,7 @@ describe('what was just chosen can be taken back', () => {
     leave(late.context, late.outboxId, { what: 'everything' })
     await moveTo(late.context, thursdayNoon + 2 * DAY)
     expect(choicesOf(late.context, late.outboxId).canTakeBack).toBe(false)
-    expect(() => takeBack(late.context, late.outboxId)).toThrow(/nothing left to take back/)
+    expect(() => takeBack(late.context, late.outboxId)).toThrow(/nothing left to undo/)
 
     const setting = await reader()
     const { context, ada, outboxId } = setting
@@ -166,7 +166,7 @@ describe('lists and interests', () => {
 
   it('a tag that is filled in anew each time cannot be an interest', async () => {
     const { context } = await reader()
-    expect(() => saveTag(context, null, tag('joined [month]', { publicName: 'Joined' }))).toThrow(/cannot be taken by readers/)
+    expect(() => saveTag(context, null, tag('joined [month]', { publicName: 'Joined' }))).toThrow(/cannot be chosen by readers/)
   })
 })
 
@@ -197,7 +197,7 @@ describe('another address', () => {
     await askOtherAddress(context, outboxId, 'new@example.com')
     await askOtherAddress(context, outboxId, 'newer@example.com')
     await expect(askOtherAddress(context, outboxId, 'newest@example.com')).rejects.toThrow(/three times/)
-    await expect(askOtherAddress(context, outboxId, 'ada@example.com')).rejects.toThrow(/there already/)
+    await expect(askOtherAddress(context, outboxId, 'ada@example.com')).rejects.toThrow(/already go there/)
     await expect(askOtherAddress(context, outboxId, 'no address')).rejects.toThrow()
     const [taken, other] = emailsOfPerson(context.db, ada).filter(email => email.kind === 'address').map(email => email.occasionId)
       .sort((a, b) => a - b)

@@ -116,7 +116,7 @@ describe('a chooser', () => {
     answer(setting, 'p0@example.com', { a2: ['o2'] })
     const { byResult, optIns } = pageResults(context, { id: pageId, days: 7 })
     expect([byResult, optIns]).toEqual([
-      [{ resultId: 'r100001', name: 'Coptic', optIns: 2 }, { resultId: null, name: 'everybody else', optIns: 4 }], 5,
+      [{ resultId: 'r100001', name: 'Coptic', optIns: 2 }, { resultId: null, name: 'everyone else', optIns: 4 }], 5,
     ])
     const moment = momentOf(context.db, context.clock.now())
     for (const { resultId, optIns } of byResult) expect(
@@ -127,7 +127,7 @@ describe('a chooser', () => {
     savePage(context, pageId, { name, slug, draft: { ...draft, resultPages: [] } })
     await publishPage(context, pageId)
     expect(pageResults(context, { id: pageId, days: 7 }).byResult[0]).toEqual({
-      resultId: 'r100001', name: 'a page that was taken out', optIns: 2,
+      resultId: 'r100001', name: 'a removed page', optIns: 2,
     })
   })
 

@@ -87,7 +87,7 @@ describe('a page that asks for a yes', () => {
     expect([second === first, confirm(context, first), confirm(context, second), holdings(setting, ada)]).toEqual([
       false, 'too-late', 'counts', 1,
     ])
-    expect(() => askAnew(context, second)).toThrow(/only be asked for/)
+    expect(() => askAnew(context, second)).toThrow(/once the first one has expired/)
   })
 
   it.each(
@@ -206,8 +206,8 @@ describe('a page that asks for a yes', () => {
       body: { ...draft.confirming.mail.body, content: draft.confirming.mail.body.content.filter(block => block.type !== 'ownButton') },
     }
     savePage(context, pageId, { name, slug, draft: { ...draft, confirming: { ...draft.confirming, mail } } })
-    await expect(publishPage(context, pageId)).rejects.toThrow(/nobody can confirm without it/)
-    context.db.prepare(`UPDATE workspace SET sender_address = ''`).run()
+    await expect(publishPage(context, pageId)).rejects.toThrow(/Nobody can confirm without it/)
+    context.db.prepare(`UPDATE workspace SET sender_id = NULL`).run()
     savePage(context, pageId, { name, slug, draft })
     await expect(publishPage(context, pageId)).rejects.toThrow(/Fill in the sender/)
   })
@@ -250,7 +250,7 @@ describe('a promised file', () => {
     expect(context.db.prepare('SELECT judged FROM file_fetches ORDER BY id').pluck().all()).toEqual(['scanner', 'reader', 'reader'])
     expect(context.db.prepare('SELECT fetched_at FROM opt_ins').pluck().all()).toEqual([context.clock.now()])
     // The address of one email fetches what that email brings, and no other email's address fetches anything.
-    expect(() => readFileToken(context, context.signer.sign('confirm', String(brought.id)))).toThrow(/not one of ours/)
+    expect(() => readFileToken(context, context.signer.sign('confirm', String(brought.id)))).toThrow(/not complete/)
     expect(() => promisedFile(context, emailsOfPerson(context.db, ada).find(email => email.kind === 'course')!.id)).toThrow(/no longer exists/)
   })
 

@@ -159,7 +159,7 @@ describe('money spent on a source', () => {
     ])).toEqual(['months.2026-10', 'months.2026-13', 'months.2028-01', 'months.x'])
     expect(lineOf(context, flyer, 12)!.spent).toEqual([])
     expect(problems([{ month: '2026-11', typed: '40' }], { kind: 'untold', word: '' })).toEqual(['source'])
-    expect(problems([{ month: '2026-11', typed: '40' }], { kind: 'named', word: 'nobody' })).toEqual(['There is no source of this name.'])
+    expect(problems([{ month: '2026-11', typed: '40' }], { kind: 'named', word: 'nobody' })).toEqual(['There is no source with this name.'])
     // What has not brought anybody yet can be paid for, and is shown.
     expect(problems([{ month: '2026-11', typed: '40' }], { kind: 'utm', word: 'new ads' })).toEqual([])
     expect(lineOf(context, { kind: 'utm', word: 'new ads' })).toMatchObject({

@@ -87,8 +87,8 @@ describe('what is made here', () => {
     expect(await problem(
       link({ names: { tag: { 1: { name: 'brand new' } }, list: {}, field: {}, other: { 2: { kind: 'course', name: 'Nowhere' } } } }),
     ))
-      .toBe('Not here: the course “Nowhere”. Make it first, or leave it out.')
-    expect(await problem(link({ format: 'keen-porch page' }))).toBe('The format of this is “keen-porch link”.')
+      .toBe('Not here: the course “Nowhere”. Create it first, or leave it out.')
+    expect(await problem(link({ format: 'keen-porch page' }))).toBe('The format is “keen-porch link”.')
     expect(await problem(link({ draft: { url: 'javascript:alert(1)', note: '', does: [], asks: false } }))).toMatch(/address|begin/i)
     expect(await problem(link({ draft: [] }))).toMatch(/object/)
     expect(await problem('nonsense', '/courses')).toMatch(/object/)

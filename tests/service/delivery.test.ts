@@ -22,7 +22,7 @@ import { todayView } from '#usecases/views/today'
 import { subscribersView } from '#usecases/views/subscribers'
 import { NOT_NARROWED } from '#usecases/inner/narrowing'
 import {
-  DAY, email, furnish, HOUR, listeningCarrier, openContext, step, thursdayNoon, visit, type Options, type Workshop,
+  confirmSenders, DAY, email, furnish, HOUR, listeningCarrier, openContext, step, thursdayNoon, visit, type Options, type Workshop,
 } from './workshop'
 
 const MINUTE = 60_000
@@ -115,7 +115,7 @@ describe('B1: a lease', () => {
     expect(to()).toEqual(['a@example.com', 'a@example.com', 'b@example.com'])
     expect(said).toEqual(['an email could not be handed over', 'what follows from sending an email could not be done'])
     context.db.exec('DROP TRIGGER broken')
-    context.composer.fill = () => {
+    context.composer.compose = () => {
       throw new Error('a faulty template')
     }
     visit(context, 'c@example.com')
@@ -150,6 +150,7 @@ describe('D2, D9: an email of which it is not known whether it arrived', () => {
       name: 'Saltmarsh', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@another.example', postalAddress: 'Rua do Cais 3',
       currency: 'EUR', smtpUrl: null,
     })
+    confirmSenders(context)
     clock.at += HOUR
     await now()
     expect(carrier.mails.map(({ messageId }) => messageId)).toEqual(Array(2).fill(carrier.mails[0]!.messageId))

@@ -12,8 +12,11 @@ export function copyOf(folder: string): string {
   return copy
 }
 
-/** Who held a lease by the system's clock, and until when, is the one thing in which two runs of the same may differ; */
-const OF_THE_MACHINE = ['lease_owner', 'lease_until_at']
+/**
+ * What goes by the system's clock is the one thing in which two runs of the same may differ: who held a lease, and until when; until when
+ * an email stood as it was;
+ */
+const OF_THE_MACHINE = ['lease_owner', 'lease_until_at', 'stood_until_at']
 /** and the sign between the parts of an email, which is thrown anew for each. */
 const BOUNDARY = /--_NmP-[\w-]+/g
 

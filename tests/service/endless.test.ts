@@ -71,7 +71,7 @@ describe('A1: a course whose end leads into itself by another', () => {
     expect(sent).toBeLessThanOrEqual(21)
     expect(count(context, `events WHERE kind = 'cascade-cut'`)).toBe(1)
     expect(todayView(context).needsAttention.map(({ title }) => title)).toContainEqual(
-      expect.stringMatching(/^Something would repeat without end/),
+      expect.stringMatching(/^An endless loop was stopped/),
     )
     // What else there is goes on.
     expect(count(context, `outbox WHERE owner_id NOT IN (${a}, ${b}) AND status = 'handed over'`)).toBeGreaterThan(0)
@@ -108,7 +108,7 @@ describe('A1: a course whose end leads into itself by another', () => {
     await startCourse(context, a)
     await expect(startCourse(context, b)).rejects.toThrow(InputProblem)
     expect(outlookOf(context, findCourse(context.db, b)!).missing.map(({ problem }) => problem)).toEqual([
-      expect.stringMatching(/^People would come in again and again without any time passing: .*B.*A.*\. Put a hold/),
+      expect.stringMatching(/^People would join again and again without any time passing: .*B.*A.*\. Add a hold/),
     ])
     // With a wait on the way it is.
     saveCourse(context, b, 'B', {

@@ -10,6 +10,7 @@ import { databaseFile, engineContextOn, openMigrated, systemClock } from '#runti
 import { readSettings } from '#runtime/settings'
 import type { EngineContext } from '#usecases/context'
 import { mustBeTaken, receiveWebhook } from '#usecases/offers/tell'
+import { weeklySummaryView } from '#usecases/views/weeklySummary'
 import { recover } from '#usecases/sending/leases'
 import { play } from '#usecases/time/play'
 
@@ -22,6 +23,7 @@ async function main(): Promise<void> {
   const context: EngineContext = {
     ...engineContextOn(db, settings, keysIn(settings.data), `child-${process.pid}-${systemClock.now()}`, async (headers, body) =>
       mustBeTaken(receiveWebhook(context, headers, body))),
+    summaryOf: until => weeklySummaryView(context, until),
     stage(stage) {
       if (stage === KILL_AT && --left === 0) process.kill(process.pid, 'SIGKILL')
     },

@@ -107,6 +107,14 @@ const QUESTIONS: Record<SlowView, (
     { kind: 'fitting', search: 'p', condition: { kind: 'all', of: [{ kind: 'tag', tagId, since: null }] } },
     ...courseIds.map(courseId => ({ kind: 'outside', courseId })),
   ],
+  emailVersions: (_, { courseIds, tagId }) => courseIds.map(ownerId => ({
+    content: email('s0', { body: { type: 'doc', content: [{ type: 'onlyFor', content: [
+      { type: 'case', attrs: { who: { kind: 'tag', tagId, since: null } }, content: [{ type: 'paragraph' }] },
+    ] }] } }), listId: null, kind: 'course', ownerId, stepId: 's0',
+  })),
+  answers: (_, { courseIds }) => [{ of: { kind: 'course', ownerId: courseIds[0]!, itemId: 's0' }, labels: ['one', 'two'] }],
+  emailLibrary: () => [undefined], pastSubjects: () => [undefined],
+  lacking: () => [{ field: 'first_name', fieldId: null, listId: null }],
   idsToExport: () => [{ search: '', narrowing: everybody, ids: null }],
   importPlan: (_, { importId }) => [{ id: importId, spec: {
     columns: [{ target: { kind: 'address' }, dateOrder: 'day-month-year' }], listIds: [], tagIds: [], source: 'fair', starts: false,

@@ -106,6 +106,17 @@ describe('a course taken along', () => {
     }
   })
 
+  it('keeps in a folder what only its owner sees of an email', async () => {
+    const { context, courseId } = await furnish(openContext())
+    const file = exportCourse(context, courseId)
+    const [first] = file.draft.steps
+    if (first?.kind !== 'email') throw new Error('It begins with an email')
+    Object.assign(first.content, { callToAction: 'Print the sheet: today', sellsNothing: true })
+    expect(readCourseFile(toZip(toFolder(file))).draft.steps[0]).toMatchObject({
+      content: { workingTitle: 'one', callToAction: 'Print the sheet: today', sellsNothing: true },
+    })
+  })
+
   it('leaves out what names something that is not there, and says so; nothing is lost of the rest', async () => {
     const { context, courseId } = await furnish(openContext())
     const file = exportCourse(context, courseId)
@@ -125,14 +136,14 @@ describe('a course taken along', () => {
 
   it.each([
     ['no file of ours', bytes('{"format":"something else"}'), /not a course of ours|required/],
-    ['no JSON', bytes('hello'), /neither JSON nor a ZIP/],
+    ['not JSON', bytes('hello'), /neither JSON nor a ZIP/],
     ['a newer version', bytes('{"format":"keen-porch course","version":3}'), /newer version/],
     ['a broken ZIP', new Uint8Array([0x50, 0x4B, 3, 4, 9, 9]), /cannot be opened as a ZIP/],
     ['a folder without its course', toZip({ 'emails/01.md': 'x' }), /no course.yaml/],
     [
       'an email that is not there',
       toZip({ 'course.yaml': 'format: keen-porch course\ndraft:\n  steps:\n    - {kind: email, id: a, content: emails/none.md}\n' }),
-      /emails\/none.md is named/,
+      /emails\/none.md is listed/,
     ],
     [
       'an email without its head',
@@ -199,8 +210,11 @@ describe('emails as Markdown', () => {
   })
 
   it('what an email cannot hold becomes words; a subject keeps its placeholder', () => {
-    expect(fromMarkdown('# Big\n\n> quoted <b>html</b>\n\n![p](x.png)\n\n1. one\n2. two\n')).toMatchObject({
-      content: [{ type: 'heading' }, { type: 'paragraph' }, { type: 'paragraph' }, { type: 'orderedList', content: [{}, {}] }],
+    expect(fromMarkdown('# Big\n\n> quoted <b>html</b>\n\n![p](x.png)\n\n```js\nlet x\n```\n\n1. one\n2. two\n')).toMatchObject({
+      content: [
+        { type: 'heading' }, { type: 'blockquote' }, { type: 'paragraph' }, { type: 'paragraph', content: [{ text: 'let x' }] },
+        { type: 'orderedList', content: [{}, {}] },
+      ],
     })
     expect(lineToText(textToLine('Hello [first name, or: friend], [not one]'))).toBe('Hello [first name, or: friend], [not one]')
     expect(textToLine('Hello [first name, or: friend]')).toEqual([

@@ -22,6 +22,7 @@ import { saveSettings } from '#usecases/settings/workspace'
 import { saveList } from '#usecases/know/listsAndTags'
 import { noteRehearsed, showSetup } from '#usecases/settings/firstSteps'
 import { nameOfSend } from '#usecases/inner/sendNames'
+import { courseLines, courseView } from '#usecases/views/course'
 import { coursesAhead } from '#usecases/views/coursesAhead'
 import { forecast } from '#usecases/views/forecast'
 import { weeksView } from '#usecases/views/weeks'
@@ -62,6 +63,25 @@ describe('a page and its course, made in one go', () => {
     expect(enrolmentsOfPerson(db, person).map(one => one.courseId)).toEqual([courseId])
     await moveTo(context, thursdayNoon + DAY)
     expect(db.prepare('SELECT count(*) FROM mailbox').pluck().get()).toBe(2)
+  })
+
+  it('from a template still lead to nobody’s addresses, which live says at the course and practice does not', () => {
+    for (const mode of ['live', 'practice'] as const) {
+      const context = openContext({ mode, clock: { at: thursdayNoon } })
+      const { courseId } = makePageWithCourse(context, {
+        page: { name: 'Kit', beginning: null }, course: { beginning: { kind: 'template', key: 'five-days' }, listId: null },
+      }, newId)
+      const { examples, draft } = courseView(context, courseId)
+      expect(examples.length > 0).toBe(mode === 'live')
+      if (mode === 'practice') continue
+      expect(examples[0]!.urls[0]).toMatch(/^https:\/\/saltmarsh\.example\.com\//)
+      // Addresses of one’s own are no longer told.
+      const own = JSON.parse(JSON.stringify(draft).replaceAll('saltmarsh.example.com', 'books.ines.pt')) as typeof draft
+      saveCourse(context, courseId, 'Kit', own)
+      expect(courseView(context, courseId).examples).toEqual([])
+      // It is found in the list by what its emails say.
+      expect(courseLines(context)[0]!.subjects).toContain('Fold once, then trust the grain')
+    }
   })
 
   it('make a second pair beside the first without sharing a tag, on the list that is chosen', () => {

@@ -103,7 +103,7 @@ describe('B1: a page that gives a course’s tag and puts people on another list
     )
     expect([
       sayHeldBack('not-on-list', null), sayHeldBack('owns-it', 'letters'), sayHeldBack(null, null),
-    ]).toEqual(['not on the list', 'owns it', 'no reason was kept'])
+    ]).toEqual(['not on the list', 'owns it', 'no reason recorded'])
   })
 
   it('is warned of on the page, at the course and on Today, and nowhere once it is mended', async () => {
@@ -114,7 +114,7 @@ describe('B1: a page that gives a course’s tag and puts people on another list
     }, course: { id: courseId, name: 'Fold, Sew, Cover' }, list: { id: courseListId, name: 'free course' } }
     const where = () => [
       pageView(context, pageId).astray, courseView(context, courseId).astray,
-      todayView(context).needsAttention.filter(({ title }) => title.startsWith('People who come by')).map(({ to }) => to),
+      todayView(context).needsAttention.filter(({ title }) => title.startsWith('People from')).map(({ to }) => to),
     ]
     expect(where()).toEqual([[note], [note], [`/courses/${courseId}?part=entries`]])
     expect(await leadOntoList(context, courseId, { kind: 'page', id: pageId })).toEqual({ published: true })
@@ -311,7 +311,7 @@ describe('B4: deleting what something names', () => {
     // Ids that live and die with the definition they stand in, or are no things of the owner's.
     const OWN = [
       'id', 'stepId', 'fromStepId', 'toId', 'skipToId', 'askId', 'optionIds', 'resultId', 'touchId', 'pictureId', 'fileId', 'messageId',
-      'itemId', 'thingId', 'ownerId',
+      'itemId', 'thingId', 'ownerId', 'senderId',
     ]
     const keys = new Set<string>()
     const walk = (part: unknown): void => {
@@ -342,8 +342,8 @@ describe('B4: deleting what something names', () => {
       context, asked, 0
     )).toThrow('It cannot go while the course “Fold, Sew, Cover” (1 inside) and the segment “askers” need it.')
     expect(endingView(context, { kind: 'tag', id: asked })).toMatchObject({ blocked: true, uses: [{
-      people: 1, without: 'cannot do without it',
-    }, { people: 0 }, { kind: 'rule', without: 'stands still until you have looked at it' }] })
+      people: 1, without: 'cannot work without it',
+    }, { people: 0 }, { kind: 'rule', without: 'stops working until you fix it' }] })
     expect(await replaceThing(context, 'tag', asked, gone)).toEqual({ waits: [] })
     expect(courseView(context, courseId).hasChanges).toBe(false)
     expect(usesOf(context.db, {
@@ -378,7 +378,7 @@ describe('B4: deleting what something names', () => {
     removeHookIn(context, hookIn)
     removeLink(context, linkId)
     const titles = todayView(context).needsAttention.map(({ title, tone }) => [tone, title])
-    expect(titles).toContainEqual(['trouble', 'A house rule stands still'])
+    expect(titles).toContainEqual(['trouble', 'A house rule does not work'])
     expect(titles).toContainEqual(['plain', 'Fold, Sew, Cover names a tag that is gone'])
     // What went before anything was asked about it, in an earlier version: a fork that would send everybody the other way.
     context.db.prepare(`UPDATE segments SET gone = 1 WHERE id = ?`).run(segmentId)
@@ -445,10 +445,10 @@ describe('B7: pages and offers', () => {
     expect(createPage(context, 'Sheet kit')).not.toBe(pageId)
 
     await press(context, 'bea@example.com')
-    expect(() => removeOffer(context, offerId)).toThrow('Somebody is paying for it at this moment')
+    expect(() => removeOffer(context, offerId)).toThrow('Someone is paying for it at this moment')
     await moveTo(context, thursdayNoon + HOUR)
     const { id: purchaseId } = await buy(context, 'bea@example.com')
-    expect(() => removeOffer(context, offerId)).toThrow('1 person pays for it again and again')
+    expect(() => removeOffer(context, offerId)).toThrow('1 person pays for it regularly')
     await endPurchase(context, purchaseId)
     await moveTo(context, thursdayNoon + 40 * DAY)
     removeOffer(context, offerId)
@@ -491,7 +491,7 @@ describe('B10: a table with odd cells', () => {
     expect(plan.firstRefused.map(({ row }) => row)).toEqual([4, 5])
     expect(plan.firstOdd).toEqual([{
       row: 3, address: 'bea@example.com',
-      problem: expect.stringMatching(/born: “1968-13-45” is not a date .* country: “Atlantis”/) as string,
+      problem: expect.stringMatching(/born: “1968-13-45” is not a date, .* country: “Atlantis”/) as string,
     }])
     expect(people).toEqual([
       ['ada@example.com', 'Ada', 'PT', 'active', '1968-12-31'], ['bea@example.com', '', null, 'active', null],
@@ -500,7 +500,7 @@ describe('B10: a table with odd cells', () => {
     expect(task.leftOut).toBe(1)
     expect(csv.split('\r\n').slice(1, -1).map(line => line.split(',').slice(0, 6).filter((_, n) => n !== 1 && n !== 2))).toEqual([
       [
-        'bea@example.com', 'active', '3', 'without what is told',
+        'bea@example.com', 'active', '3', 'imported without that cell',
       ], ['not an address', 'active', '4', 'no'], ['cara@example.com', 'who knows', '5', 'no'],
     ])
     // Whoever is erased is erased there, too.

@@ -65,11 +65,11 @@ describe('a call out', () => {
     } })
     expect(hooksView(context).deliveries).toMatchObject([{ state: 'delivered', tries: 1, status: 204, person: { id } }])
     expect(await createCaller({ system, allowInside: () => false }).call({ url, secret }, { id: 'x', body: '{}' })).toEqual({
-      ok: false, status: null, problem: '127.0.0.1 is an address of a private network, where nothing is sent', gone: false,
+      ok: false, status: null, problem: '127.0.0.1 is in a private network, which is not allowed', gone: false,
     })
     expect(await createCaller({ system, allowInside: () => false }).call(
       { url: url.replace('127.0.0.1', 'localhost'), secret }, { id: 'x', body: '{}' },
-    )).toMatchObject({ ok: false, problem: 'localhost leads into a private network, where nothing is sent' })
+    )).toMatchObject({ ok: false, problem: 'localhost leads into a private network, which is not allowed' })
     expect(got).toHaveLength(1)
   })
 
@@ -112,7 +112,7 @@ it('whether a destination answers is asked over HTTP, redirects followed to thei
     await listen(() => 200), await listen(() => 404), await listen(() => 302), await listen(nth => nth === 1 ? 405 : 200),
   ]
   expect(await Promise.all([fine, missing, around, onlyPages].map(({ url }) => linkChecker.check(url)))).toEqual([
-    null, 'it answers that the page is not there (404)', 'it leads on and on, and never arrives', null,
+    null, 'it says the page does not exist (404)', 'it redirects in a loop', null,
   ])
   expect(await createLinkChecker().check(fine!.url)).toContain('private network')
 })
@@ -143,7 +143,7 @@ describe('a call in', () => {
     expect(eventsOfPerson(context.db, ada).filter(({ kind }) => kind === 'hook-called')).toHaveLength(1)
     expect(receiveCall(context, token, bears('another'), body)).toMatchObject({ is: 'refused' })
     expect(receiveCall(context, token, bears(secret), { data: { email: 'nobody@example.com' } })).toEqual({
-      is: 'in-vain', problem: 'Nobody has this address, and this webhook brings nobody in.',
+      is: 'in-vain', problem: 'Nobody has this address, and this webhook adds nobody.',
     })
     expect(receiveCall(context, token, bears(secret), { email: 'ada@example.com' })).toEqual({
       is: 'in-vain', problem: 'There is no email address at “data.email”.',
@@ -163,7 +163,7 @@ describe('a call in', () => {
     expect(hasTag(context.db, booked, findPersonByKey(context.db, 'new@example.com')!.id)).toBe(true)
     erasePerson(context, findPersonByKey(context.db, 'new@example.com')!.id)
     expect(receiveCall(context, token, bears(secret), { data: { email: 'new@example.com' } })).toEqual({
-      is: 'in-vain', problem: 'Who had this address was erased: only they can come back.',
+      is: 'in-vain', problem: 'The person with this address was erased. Only they can come back.',
     })
     await moveTo(context, thursdayNoon + HOUR)
     const odd = await setUp(context, { emailAt: '__proto__.email' })

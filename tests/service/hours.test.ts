@@ -62,12 +62,12 @@ describe('sending hours', () => {
     saveCourse(context, courseId, name, { ...draft, hours: daily([6], '19:00', '20:00') })
     await publishChanges(context, courseId)
     expect(() => saveSendingHours(context, office)).toThrow(expect.objectContaining({
-      problems: [{ field: 'hours', problem: expect.stringContaining('Fold, Sew, Cover sends only in hours of its own') }],
+      problems: [{ field: 'hours', problem: expect.stringContaining('Fold, Sew, Cover has its own sending hours') }],
     }))
-    // The course cannot be published with hours that never open together with the workspace's.
+    // The course cannot be published with hours that never overlap with the workspace's.
     saveCourse(context, courseId, name, { ...draft, hours: office })
     await expect(publishChanges(context, courseId)).rejects.toMatchObject({
-      problems: [{ problem: expect.stringContaining('never open together') }],
+      problems: [{ problem: expect.stringContaining('never overlap') }],
     })
     expect(both(office, daily([6], '19:00', '20:00'))).not.toContain('1')
   })

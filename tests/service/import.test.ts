@@ -93,7 +93,7 @@ describe('a file that comes in', () => {
 
   it('is refused whole where it is not a table of people, and says why', async () => {
     expect(await problem('')).toBe('The file is empty.')
-    expect(await problem('email,name\n')).toMatch(/nobody below/)
+    expect(await problem('email,name\n')).toMatch(/no rows/)
     expect(await problem('name,town\nAda,Porto\n')).toBe('No column holds email addresses. It has name, town.')
     expect(await problem('{"people": [{"name": "Ada"}]}\nand more\n')).toMatch(/No column holds email addresses/)
     expect(await problem('email,name\nada@example.com,"Ada\nbo@example.com,Bo\n')).toMatch(/quote that opens in row 2 never closes/)

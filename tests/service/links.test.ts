@@ -222,7 +222,7 @@ describe('a tracked link', () => {
     saveLink(context, link, { ...bare, name: 'Coptic', url: `${SITE}/gone` })
     const troubled = () => todayView(context).needsAttention.filter(({ to }) => to.startsWith(`/links/${link}?`)).map(({ text }) => text)
     await moveTo(context, thursdayNoon + HOUR)
-    expect(troubled()).toEqual([expect.stringContaining('Since Thu 26 Nov, 12:00: it answers that the page is not there (404)')])
+    expect(troubled()).toEqual([expect.stringContaining('Since Thu 26 Nov, 12:00: it says the page does not exist (404)')])
     await moveTo(context, thursdayNoon + 3 * DAY)
     expect(findLink(context.db, link)).toMatchObject({ troubleSinceAt: thursdayNoon + 1 })
     saveLink(context, link, { ...bare, name: 'Coptic', url: `${SITE}/coptic` })

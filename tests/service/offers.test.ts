@@ -130,7 +130,7 @@ describe('buying', () => {
     await from('203.0.113.7', 'b@example.com')
     for (let n = 0; n < 10; n++) expect(await problemOf(from(
       '203.0.113.7', `invented${n}@example.com`
-    ))).toMatch(/^now: Several places are being paid for from where you are/)
+    ))).toMatch(/^now: Several checkouts are open from your network/)
     // Pressing again is no second place, and nobody else waits for them.
     await from('203.0.113.7', 'a@example.com')
     await from('198.51.100.7', 'c@example.com')
@@ -191,7 +191,7 @@ describe('a coupon', () => {
 
   it.each([
     ['101 percent', { cut: { kind: 'percent' as const, hundredths: 10_100 } }],
-    ['an amount below nothing', { cut: { kind: 'amount' as const, amount: -1 } }], ['no code', { code: '  ' }],
+    ['an amount below zero', { cut: { kind: 'amount' as const, amount: -1 } }], ['no code', { code: '  ' }],
     ['an end before its beginning', { fromAt: 2, untilAt: 1 }], ['no use', { uses: 0 }],
   ])('of %s is refused', async (_, more) => {
     const { context, offerId } = await shop()
@@ -244,9 +244,9 @@ describe('what a payment service tells', () => {
 
   it.each<[string, () => Parameters<typeof told>, string]>([
     ['an unknown offer', () => [null!, 's1', paid(), { sale: { ...sale, offer: 'nothing' } }], 'There is no offer “nothing”'],
-    ['an order from elsewhere that says no offer', () => [null!, 's1', paid()], 'say which offer was sold'],
-    ['an address that is none', () => [null!, 's1', paid(), { sale: { ...sale, email: 'x@' } }], 'The buyer’s address is not right'],
-    ['a time to come', () => [null!, 's1', paid('p1', thursdayNoon + 2 * DAY), { sale }], 'later than now'],
+    ['an order from elsewhere that says no offer', () => [null!, 's1', paid()], 'Name the offer'],
+    ['an address that is none', () => [null!, 's1', paid(), { sale: { ...sale, email: 'x@' } }], 'The buyer’s address is wrong'],
+    ['a time to come', () => [null!, 's1', paid('p1', thursdayNoon + 2 * DAY), { sale }], 'in the future'],
   ])('of %s is refused in words, is shown, and changes nothing', async (_, args, words) => {
     const { context } = await shop()
     const [, order, what, more] = args()

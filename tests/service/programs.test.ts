@@ -87,7 +87,7 @@ describe('a key', () => {
       const others = SCOPES.filter(one => one !== scope && one !== scope.replace(':read', ':write'))
       const { secret: key } = makeKey(shop.context, { name: 'all but one', scopes: others }, system)
       const answer = await ask(method, path.replace(/\{\w+\}/g, '1'), { key, body: {} })
-      expect([answer.status, answer.body]).toEqual([403, { problem: `This key may not do that: it needs ${scope}.` }])
+      expect([answer.status, answer.body]).toEqual([403, { problem: `This key lacks the permission ${scope}.` }])
     }
   })
 
@@ -116,7 +116,7 @@ describe('a key', () => {
     const problems = await Promise.all(['porch_live_abc', 'porch_practice_abc', ''].map(key => ask('GET', '/tags', { key })))
     expect(problems.map(({ status }) => status)).toEqual([401, 401, 401])
     expect(problems.map(({ body }) => (body as { problem: string }).problem)).toEqual([
-      'This key is for live, whose addresses begin with /v1.', 'This key is not known here, or has been ended.',
+      'This key is for live, whose addresses begin with /v1.', 'This key is unknown or was revoked.',
       expect.stringContaining('in the header Authorization'),
     ])
   })
@@ -287,7 +287,7 @@ describe('purchases', () => {
   it('that cannot be used are refused with the reason, and leave nothing behind', async () => {
     for (const [body, reason] of [
       [sale({ offer: 'nonsense' }), /There is no offer “nonsense”/], [sale({ email: 'a@@b' }), /only one @/],
-      [sale({ amount: '49' }), /number/], [{ ...sale(), timestamp: '2026-11-29T11:00:00Z' }, /later than now/],
+      [sale({ amount: '49' }), /number/], [{ ...sale(), timestamp: '2026-11-29T11:00:00Z' }, /in the future/],
       [sale({ currency: 'EUR', amount: 1.5 }), /integer/],
     ] as const) {
       const answer = await ask('POST', '/purchases', { body })

@@ -197,6 +197,6 @@ describe('a kept rehearsal', () => {
     change(setting, { listId: null })
     expect((await checkKept(context, courseId, sandbox)).map(({ outcome }) => outcome.kind)).toEqual(['cannot', 'cannot'])
     forgetRehearsal(context, courseId, id)
-    expect(() => forgetRehearsal(context, courseId, id)).toThrow(/no longer kept/)
+    expect(() => forgetRehearsal(context, courseId, id)).toThrow(/rehearsal no longer exists/)
   })
 })

@@ -193,7 +193,7 @@ describe('a house rule', () => {
     giveTagByHand(context, person, bell)
     expect([ruleLines(context).map(line => [line.id, line.missing]), firingsOfRule(context.db, id, 9)]).toEqual([[[id, ['tag']]], []])
     expect(todayView(context).needsAttention).toContainEqual(
-      expect.objectContaining({ title: 'A house rule stands still', to: `/house-rules/${id}` }),
+      expect.objectContaining({ title: 'A house rule does not work', to: `/house-rules/${id}` }),
     )
     await expect(switchRule(context, id, true)).rejects.toThrow(NotNow)
     expect(short).toBeGreaterThan(0)
@@ -206,18 +206,18 @@ describe('a house rule', () => {
     const wrong = async (input: RuleInput) => saveRule(context, null, input).then(() =>
       [], (error: InputProblem) => error.problems.map(({ field, problem }) => `${field}: ${problem}`))
     expect(await wrong(newRule({ kind: 'got-tag', thingId: null }))).toEqual([
-      'when: Choose which tag.', 'then: Say at least one thing that is done.',
+      'when: Choose which tag.', 'then: Choose at least one action.',
     ])
     expect(await wrong({ ...newRule({ kind: 'date-arrived', thingId: books }, [
       gives(99), { kind: 'set-field', fieldId: birthday, value: 'soon' }, { kind: 'set-field', fieldId: books, value: null, today: true },
       { kind: 'score', points: 0 }, { kind: 'todo', text: '  ', days: 1, helper: '' },
       { kind: 'email', listId: 1, content: email('x', { subject: [] }), messageId: null },
     ]), who: only(has(77)) })).toEqual([
-      'when: Only a field that holds a date has a day that comes.',
-      'who: A condition asks for a tag that is not there (any more). Choose another.',
+      'when: Only a date field reaches a day.',
+      'who: A condition asks for a tag that does not exist (any more). Choose another.',
       'then.0: This tag no longer exists. Choose another.', 'then.1: This does not fit birthday.',
-      'then.2: Only a field that holds a date can be set to that day.', 'then.3: Say how many points, more or fewer than none.',
-      'then.4: Say it in a few words.', 'then.5: The email needs a subject and something to read.',
+      'then.2: Only a date field can be set to that day.', 'then.3: Enter a number of points other than 0.',
+      'then.4: Type a few words.', 'then.5: The email needs a subject and some text.',
     ])
     expect(ruleLines(context)).toEqual([])
   })
@@ -355,7 +355,7 @@ describe('trying', () => {
     expect(rowsOf(context.db)).toEqual(before)
     giveTagByHand(context, person, a!)
     expect((await tryRules(context, { personId: person, when: { kind: 'got-tag', thingId: a! }, draft: null })).nothing).toBe(
-      'They have this tag already: they would not get it.',
+      'They already have this tag, so they would not get it.',
     )
   })
 

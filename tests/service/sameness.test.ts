@@ -144,13 +144,13 @@ describe('why did they, or did they not, get it', () => {
     const [ada, gone, out] = ['a', 'b', 'c'].map(name => visit(context, `${name}@example.com`)) as [number, number, number]
     await moveTo(context, thursdayNoon + HOUR)
     expect(why(ada, 'one')).toEqual([
-      'They were sent it Thu 26 Nov, 12:00.', 'They joined Fold, Sew, Cover Thu 26 Nov, 12:00, and it was planned for Thu 26 Nov, 12:00.',
+      'It was sent Thu 26 Nov, 12:00.', 'They joined Fold, Sew, Cover Thu 26 Nov, 12:00, and it was planned for Thu 26 Nov, 12:00.',
     ])
-    expect(why(ada, 'two')[0]).toBe('Not yet: they stand before two, due Fri 27 Nov, 12:00.')
-    expect(why(ada, 'three')).toEqual(['Not yet: they stand before two, due Fri 27 Nov, 12:00.', 'three comes after it.'])
+    expect(why(ada, 'two')[0]).toBe('Not yet: they are waiting for two, due Fri 27 Nov, 12:00.')
+    expect(why(ada, 'three')).toEqual(['Not yet: they are waiting for two, due Fri 27 Nov, 12:00.', 'three comes after it.'])
     leave(context, emailsOfPerson(context.db, gone)[0]!.id, { what: 'everything' })
     expect(why(gone, 'two').slice(0, 2)).toEqual([
-      'They left Fold, Sew, Cover Thu 26 Nov, 13:00, before it was their turn.',
+      'They left Fold, Sew, Cover Thu 26 Nov, 13:00, before it was due.',
       'Thu 26 Nov, 13:00: left the course “Fold, Sew, Cover” (unsubscribed).',
     ])
     // Still planned, but they may not be mailed any more: the answer says so beforehand, and then what became of it.
@@ -158,24 +158,24 @@ describe('why did they, or did they not, get it', () => {
       changeStatus(context.db, out, status, { at: context.clock.now(), causeId: null, ownAct: false }))
     setConsentRule(context.db, { countries: [], unknownNeeds: true })
     context.db.prepare('UPDATE people SET consent_at = NULL WHERE id = ?').run(out)
-    expect(why(out, 'two')).toContain('As things stand it would then be held back: no consent.')
+    expect(why(out, 'two')).toContain('Right now it would be held back then:  no consent.')
     setConsentRule(context.db, { countries: [], unknownNeeds: false })
     rest('put-to-rest')
     expect(why(out, 'two').slice(0, 2)).toEqual([
-      'Not yet: they stand before two, and nothing moves for now.', 'The course continues from there later: they are resting.',
+      'Not yet: they are waiting for two, and nothing happens for now.', 'The course continues from there later: they are resting.',
     ])
     await moveTo(context, thursdayNoon + 25 * HOUR)
     expect(emailsOfPerson(context.db, out)).toHaveLength(1)
     rest('woken')
-    expect(why(out, 'two')[0]).toBe('Not yet: they stand before two, due Sat 28 Nov, 12:00.')
+    expect(why(out, 'two')[0]).toBe('Not yet: they are waiting for two, due Sat 28 Nov, 12:00.')
     await moveTo(context, thursdayNoon + 3 * DAY)
-    expect(why(ada, 'four')[0]).toBe('Not yet: they stand before four, which is still empty.')
+    expect(why(ada, 'four')[0]).toBe('Not yet: they are waiting for four, which is still empty.')
     const stranger = context.db.prepare(`
       INSERT INTO people (address, address_key, status, source, created_at)
       VALUES ('s@example.com', 's@example.com', 'active', 'test', 0)`).run().lastInsertRowid as number
     expect(why(stranger, 'one')).toEqual([
       'They are not in Fold, Sew, Cover and never were.',
-      'It begins with the tag “sheet kit”, which they have not got since it was started.',
+      'It starts with the tag “sheet kit”, which they have not got since it was started.',
     ])
     expect(() => why(stranger, 'none')).toThrow(/no longer exists/)
     expect(listId).toBeGreaterThan(0)

@@ -95,7 +95,7 @@ describe('a segment', () => {
   it('asking for what is not there, or too deep, is refused in words', async () => {
     const { context } = await furnish(openContext())
     const save = (condition: Condition, name = 'x') => () => saveSegment(context, null, { name, note: '', condition })
-    expect(save(all(has(99)))).toThrow(/a tag that is not there/)
+    expect(save(all(has(99)))).toThrow(/a tag that does not exist/)
     expect(save(all(all(all(all(all())))))).toThrow(/three levels deep/)
     expect(save(all(), ' ')).toThrow(/a name/)
     expect(save(all(), 'newcomers OF the last 7 days')).toThrow(/already/)
@@ -160,7 +160,7 @@ describe('a field', () => {
     const choice = saveField(context, null, { name: 'press', label: 'Which press?', kind: 'choice', choices: ['nipping', 'Lying', ' '] })
     const date = saveField(context, null, { name: 'birthday', label: '', kind: 'date', choices: [] })
     const facts = (fields: Record<string, string>) => correctPerson(context, id, { firstName: 'Ada', zone: null, country: 'PT', fields })
-    expect(() => facts({ [date]: '31/02/2020', [number]: 'many' })).toThrow(/A number looks like.*A date of the calendar/)
+    expect(() => facts({ [date]: '31/02/2020', [number]: 'many' })).toThrow(/A number looks like.*A date looks/)
     facts({ [number]: '1,5', [choice]: 'lying', [date]: '1968-02-29' })
     expect(audienceView(context, {
       condition: all({ kind: 'field', fieldId: number, test: { is: 'number', sign: '=', number: 1.5 } }), segmentId: null,
@@ -187,7 +187,7 @@ describe('a field', () => {
     } })
     expect(() => removeField(context, number, 1)).toThrow('the page “Asking”')
     savePage(context, pageId, { name: 'Asking', slug, draft })
-    expect(() => removeField(context, number, 0)).toThrow('known of 1 person')
+    expect(() => removeField(context, number, 0)).toThrow('known for 1 person')
     removeField(context, number, 1)
     expect(eventsOfPerson(context.db, id).map(sayEvent)).toContain('“press” changed, by hand')
   })

@@ -117,7 +117,7 @@ describe('what a purchase is part of', () => {
     ).toBe('counted')
     expect(
       offerSales(context, { id: offerId, days: 7, state: 'bought', couponId: null, source: null, email: null, page: 0 }).rows.at(-1),
-    ).toMatchObject({ person: 'somebody who was erased', amount: { amount: 4000, currency: 'EUR' } })
+    ).toMatchObject({ person: 'someone who was erased', amount: { amount: 4000, currency: 'EUR' } })
   })
 
   it('is found by coupon, by source and by the last click before it, within the days that are set', async () => {
@@ -143,7 +143,7 @@ describe('what a purchase is part of', () => {
     expect(byCoupon.map(({ says, bought, money }) => [says, bought, money[0]!.amount])).toEqual([
       ['EARLY', 1, 3430], ['without a coupon', 1, 4900],
     ])
-    expect(bySource.map(({ says, bought }) => [says, bought])).toEqual([['a way not told', 2]])
+    expect(bySource.map(({ says, bought }) => [says, bought])).toEqual([['unknown', 2]])
     expect(byEmail.map(({ says, bought }) => [says, bought])).toEqual([['Fold, Sew, Cover: one', 1], ['no click in an email before', 1]])
     expect([paid, rate.value]).toEqual([[{ amount: 8330, currency: 'EUR' }], null])
     const found = ask({ email: byEmail[0]!.key })

@@ -50,8 +50,8 @@ async function newsFor(
   context: Workshop, listId: number, more: Partial<NewSend['audience']> = {}, dueAt = thursdayNoon + HOUR,
 ): Promise<NewSend> {
   const wording = { of, content: email('The spring news') }
-  const made = await makeWordings(context.db, context.composer, [wording])
-  const messageId = keepWording(context.db, wording, made, thursdayNoon)
+  const made = await makeWordings(context, [wording])
+  const messageId = keepWording(context, wording, made, thursdayNoon)
   return { ...of, messageId, listId, dueAt, audience: { getsIt: everybody, never: null, newcomerDays: null, ...more } }
 }
 
@@ -82,7 +82,7 @@ describe('a kind that only the registry knows', () => {
     expect(railView(context).posts!.filter(({ kind }) => kind === NEWS)).toMatchObject([
       { people: 1, title: 'The spring news', of: 'news', at: send.dueAt },
     ])
-    expect(whyView(context, fine, of)[0]).toBe('Not yet: whom it goes to is settled when it begins.')
+    expect(whyView(context, fine, of)[0]).toBe('Not yet: who gets it is decided when sending begins.')
     expect(() => scheduleSend(context, send)).toThrow(/UNIQUE/)
     await moveTo(context, thursdayNoon + 3 * DAY + 2 * HOUR)
     // What was counted before is what became of it.
@@ -90,11 +90,11 @@ describe('a kind that only the registry knows', () => {
       ['handed over'], ['in-never'], ['left-list'], ['resting'], ['newcomer'],
     ])
     expect([fine, never, late].map(one => whyView(context, one, of)[0])).toEqual([
-      'They were sent it Sun 29 Nov, 13:00.', 'It was held back: in never.', 'It was held back: newcomer.',
+      'It was sent Sun 29 Nov, 13:00.', 'It was held back: in never.', 'It was held back: newcomer.',
     ])
     expect(findSendById(context.db, id)!.state).toBe('sent')
     // Who came later is none of those.
-    expect(whyView(context, visit(context, 'after@example.com'), of)[0]).toBe('They were not among the people it went to when it began.')
+    expect(whyView(context, visit(context, 'after@example.com'), of)[0]).toBe('They were not in the audience when sending began.')
   })
 
   it('yields to what is planned for the day, and counts in it', async () => {

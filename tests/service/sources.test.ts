@@ -42,7 +42,7 @@ describe('the results of a page', () => {
       ['2026-11-26', 48, 2], ['2026-11-27', 12, 2],
     ])
     expect(view.bySource.map(({ says, visits, optIns, rate }) => [says, visits, optIns, rate.value])).toEqual([
-      ['“Workshop flyer”', 8, 2, 0.25], ['guild letter / email', 40, 1, 0.025], ['a way not told', 12, 1, 1 / 12],
+      ['“Workshop flyer”', 8, 2, 0.25], ['guild letter / email', 40, 1, 0.025], ['unknown', 12, 1, 1 / 12],
     ])
     expect(view.links).toMatchObject([{ name: 'Workshop flyer', url: expect.stringMatching(/\/p\/sheet-kit\?from=workshop-flyer$/) }])
     expect(pageResults(context, { id: pageId, days: 1 })).toMatchObject({ visits: 12, optIns: 2 })
@@ -109,7 +109,7 @@ describe('what brought somebody', () => {
     await moveTo(context, thursdayNoon + DAY)
     const other = come(context, 'ada@example.org', LETTER)
     come(context, 'ada@example.com', NO_TOUCH)
-    expect(subscriberView(context, ada).brought).toEqual({ first: '“workshop-flyer”', latest: 'a way not told' })
+    expect(subscriberView(context, ada).brought).toEqual({ first: '“workshop-flyer”', latest: 'unknown' })
     await moveTo(context, thursdayNoon + 2 * DAY)
     come(context, 'ada@example.org', { ...NO_TOUCH, referrer: 'forum.example.net' })
     mergePeople(context, other, ada, 'ada@example.com')

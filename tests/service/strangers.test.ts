@@ -2,6 +2,7 @@
 import { mkdirSync, chmodSync, statSync, writeFileSync, existsSync } from 'node:fs'
 import { join } from 'node:path'
 import { afterEach, describe, expect, it, vi } from 'vitest'
+import { foreignHtml } from '#adapters/foreignHtml'
 import { isInside } from '#adapters/outside'
 import { hidePassword, withHiddenPassword } from '#adapters/smtp'
 import { Owner } from '#runtime/keys'
@@ -11,7 +12,9 @@ import { Limiter, originOf } from '#server/limiter'
 import { beginSession, endAllSessions, endSession, IDLE_MS, isSession, LONGEST_MS, sessionLines } from '#usecases/settings/sessions'
 import { ALWAYS } from '#core/time/hours'
 import { compileMessage } from '#core/message/compile'
+import { linkKey } from '#core/message/template'
 import { hrefOf, isAddress } from '#core/message/webAddress'
+import { SEND_KINDS } from '#core/sending/kinds'
 import { missingForSelling, newOffer } from '#core/offers/offer'
 import { newWaiting } from '#core/offers/waiting'
 import { missingForPublishing, type PageContent } from '#core/page/content'
@@ -210,7 +213,7 @@ describe('A4: a stranger who types somebody’s address', () => {
     expect(answer).toEqual({ personId: ada, awaitsYes: false, resultId: null })
     await moveTo(context, thursdayNoon + 2 * HOUR)
     expect([standing(), findPerson(context.db, ada)!.firstName, consentsOfPerson(context.db, ada).length]).toEqual([before, '', 1])
-    expect(carrier.mails.slice(sent).map(({ subject }) => subject)).toEqual(['Please confirm, and it is yours'])
+    expect(carrier.mails.slice(sent).map(({ subject }) => subject)).toEqual(['Please confirm, and it’s yours'])
     expect(confirmAll(ada)).toEqual(['counts'])
     expect(standing()).toEqual(['active', 'joined', false])
   })
@@ -311,7 +314,7 @@ describe('A4: a stranger who types somebody’s address', () => {
     press('ada@example.com')
     await moveTo(context, thursdayNoon + 3 * HOUR)
     expect(membership(context.db, listId, ada)).toBe('left')
-    expect(carrier.mails.slice(sent).map(({ subject }) => subject)).toEqual(['Please confirm, and it is yours'])
+    expect(carrier.mails.slice(sent).map(({ subject }) => subject)).toEqual(['Please confirm, and it’s yours'])
   })
 })
 
@@ -322,7 +325,7 @@ describe('A5: what a stranger typed', () => {
     const { context, press, confirmAll, carrier } = await withPage('everybody')
     const ada = press('ada@example.com', { firstName: BAIT }).personId
     await moveTo(context, thursdayNoon + 2 * DAY)
-    expect(carrier.mails.map(({ subject }) => subject)).toEqual(['Please confirm, and it is yours', 'Do you still want it?'])
+    expect(carrier.mails.map(({ subject }) => subject)).toEqual(['Please confirm, and it’s yours', 'Do you still want it?'])
     expect(JSON.stringify(carrier.mails)).not.toContain(BAIT)
     confirmAll(ada)
     await moveTo(context, thursdayNoon + 2 * DAY + HOUR)
@@ -423,14 +426,14 @@ describe('A7: an address', () => {
       ]
       for (const [n, content] of pages.entries()) expect(missingForPublishing({
         ...content, listIds: [1],
-      }).map(({ problem }) => problem).join(), `${url} ${n}`).toMatch(/leads nowhere yet|begins with https/)
+      }).map(({ problem }) => problem).join(), `${url} ${n}`).toMatch(/has no address yet|begins with https/)
       const offer = newOffer('x')
       expect(missingForSelling({
         ...offer, receipt: { ...offer.receipt, body: button(url) },
-      }).map(({ problem }) => problem).join()).toContain('“Here” leads nowhere yet')
+      }).map(({ problem }) => problem).join()).toContain('“Here” has no address yet')
       for (const body of [button(url), link(url)]) expect(missingForStart({
         listId: 1, wayInTagIds: [], again: 'once', steps: [step('one', { kind: 'at-once' }, email('one', { body }))],
-      }, ALWAYS).map(({ problem }) => problem).join()).toContain('“Here” leads nowhere yet')
+      }, ALWAYS).map(({ problem }) => problem).join()).toContain('“Here” has no address yet')
     }
   })
 
@@ -439,11 +442,11 @@ describe('A7: an address', () => {
       { type: 'paragraph', content: [{
         type: 'text', text: 'Write', marks: [{ type: 'link', attrs: { href: 'mailto:ines@example.com' } }],
       }, { type: 'text', text: 'Read', marks: [{ type: 'link', attrs: { href: 'https://example.com' } }] }] },
-    ] } }))
+    ] } }), SEND_KINDS.course, foreignHtml)
     expect([
       compiled.links.map(({ url }) => url), compiled.mjml.includes('href="mailto:ines@example.com"'),
-      compiled.text.includes('Write (mailto:ines@example.com)Read ({{ links[0] }})'),
-    ]).toEqual([['https://example.com'], true, true])
+      compiled.text.slice(0, 2),
+    ]).toEqual([['https://example.com'], true, ['Write [1]Read [2]\n[1] mailto:ines@example.com\n[2] ', { ready: linkKey(0) }]])
   })
 })
 

@@ -51,7 +51,7 @@ describe('what is done to many', () => {
     expect(context.db.prepare('SELECT count(*) AS n FROM tasks').get()).toEqual({ n: 0 })
     expect(() => doToMany(context, everybody, { kind: 'give-tag', tagId: 99 }, 3)).toThrow(/no longer exists/)
     expect(() =>
-      doToMany(context, { ...everybody, search: 'nobody' } as Whom, { kind: 'give-tag', tagId: interestId }, 0)).toThrow('That is nobody')
+      doToMany(context, { ...everybody, search: 'nobody' } as Whom, { kind: 'give-tag', tagId: interestId }, 0)).toThrow('Nobody matches')
   })
 
   it('gives a tag with a cause, tells who had it, and takes back only what is still as it left it', async () => {

@@ -16,8 +16,11 @@ import { createPage } from '#usecases/arrive/pages'
 import { createCourse, saveCourse } from '#usecases/courses/save'
 import { changeOutlook, publishChanges, startOutlook } from '#usecases/courses/publish'
 import { courseNumbers, whoBehind } from '#usecases/views/courseNumbers'
+import { answersView } from '#usecases/views/answers'
+import { emailVersions } from '#usecases/views/emailVersions'
+import { lacking } from '#usecases/views/lacking'
 import { courseStanding } from '#usecases/views/courseStanding'
-import { previewEmail } from '#usecases/courses/preview'
+import { previewEmail } from '#usecases/sending/previewEmail'
 import { momentOf } from '#usecases/inner/moment'
 import { giveTagByHand } from '#usecases/know/byHand'
 import { saveSettings } from '#usecases/settings/workspace'
@@ -68,9 +71,12 @@ describe('a screen', () => {
       ...Object.entries(SLOW_VIEWS).filter(([name]) => ![
         'subscribers', 'subscribersCount', 'audience', 'audienceMore', 'idsToExport', 'importPlan', 'howMany', 'course', 'pageResults',
         'sources', 'offerSales', 'rule', 'link', 'courseStanding', 'startOutlook', 'changeOutlook', 'courseNumbers', 'whoBehind',
-        'rehearsal', 'keptRehearsals', 'ending', 'find', 'weeks',
+        'rehearsal', 'keptRehearsals', 'ending', 'find', 'weeks', 'emailVersions', 'lacking', 'answers',
       ].includes(name)) as [string, (context: WorkspaceContext) => unknown][],
       ['find', context => findAnything(context, 'kit')], ['weeks', context => weeksView(context, 'page')],
+      ['emailVersions', context => emailVersions(context, { content: email('x'), listId: null, kind: 'course', ownerId: courseId, stepId: null })],
+      ['lacking', context => lacking(context, { field: 'first_name', fieldId: null, listId: null })],
+      ['answers', context => answersView(context, { of: { kind: 'course', ownerId: courseId, itemId: 'one' }, labels: ['x'] })],
       ['howMany', context => howMany(context, { kind: 'fitting', search: '', condition: EVERYBODY })],
       ['subscribers', context => subscribersView(context, everybody)], ['course', context => courseView(context, courseId)], [
         'startOutlook', context => startOutlook(context, courseId),
@@ -205,10 +211,10 @@ describe('Today', () => {
     const { context } = await furnish(openContext())
     for (const address of ['refused@example.com', 'later@example.com', 'fine@example.com']) visit(context, address)
     await moveTo(context, thursdayNoon + HOUR)
-    expect(titles(context)).toEqual(['1 email was given up this week', '1 email waits for another try'])
+    expect(titles(context)).toEqual(['1 email failed this week', '1 email is waiting for another try'])
     expect(subscribersView(context, { ...everybody, trouble: 'waitingAgain' })).toMatchObject({ rows: [{ address: 'later@example.com' }] })
     await moveTo(context, thursdayNoon + 4 * DAY)
-    expect(titles(context)[0]).toMatch(/^\d+ emails? (was|were) given up this week$/)
+    expect(titles(context)[0]).toMatch(/^\d+ emails? failed this week$/)
     expect(subscribersView(context, { ...everybody, trouble: 'givenUp' }).rows.map(row => row.address)).toContain('later@example.com')
     expect(subscribersView(context, { ...everybody, status: 'bounced' })).toMatchObject({ rows: [{ address: 'refused@example.com' }] })
   })
@@ -370,7 +376,9 @@ describe('the practice mailbox', () => {
     await moveTo(context, thursdayNoon + DAY)
     const [two] = searchMailbox(context.db, 'two', 9, 0).rows
     const mail = await mailView(context, two!.id)
-    const preview = await previewEmail(context, email('two'), listId, 'Ada', 'course')
+    const preview = await previewEmail(context, {
+      content: email('two'), listId, kind: 'course', ownerId: null, personId: null, firstName: 'Ada', chosen: null,
+    })
     expect(mail.subject).toBe(preview.subject)
     const withoutAddresses = (text: string) => text.replace(/https?:\S+|#(?=\s)/g, '').replace(/\s+/g, ' ').trim()
     expect(withoutAddresses(mail.text)).toBe(withoutAddresses(preview.text))

@@ -309,7 +309,7 @@ describe('B2: who waits for an offer', () => {
     context.db.prepare('UPDATE offer_versions SET opening_message_id = NULL').run()
     await moveTo(context, monday + DAY)
     expect([told(), countWaiting(context.db, offerId)]).toEqual([[], 1])
-    expect(todayView(context).needsAttention.find(({ title }) => title.includes('waits for'))!.text).toContain('Publish it once more')
+    expect(todayView(context).needsAttention.find(({ title }) => title.includes('waits for'))!.text).toContain('Publish it again')
     await change({})
     await moveTo(context, monday + 2 * DAY)
     expect(told()).toEqual(letters('a'))

@@ -187,8 +187,8 @@ describe('forks and actions', () => {
     ])
     const missing = courseView(context, courseId).outlook.missing.map(({ stepId, problem }) => `${stepId}: ${problem}`)
     expect(missing).toEqual([
-      'f: A fork needs one way with a condition, besides the one for everybody else.', 'd: Say what is done.',
-      'h: It waits for an email that is no longer in this course.', 'k: Say before which step it goes on.',
+      'f: A fork needs one path with a condition, besides the one for everyone else.', 'd: Choose what is done.',
+      'h: It waits for an email that is no longer in this course.', 'k: Choose the step to continue at.',
     ])
     // The hold on its way lets time pass; without it the jump would go round at once.
     save([

@@ -2,6 +2,7 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { createComposer } from '#adapters/composer'
+import { createEmailSigner } from '#adapters/dkim'
 import { createPictureMaker } from '#adapters/pictures'
 import { isThrowawayDomain } from '#adapters/throwaway'
 import { createSigner } from '#adapters/signer'
@@ -15,12 +16,14 @@ import type { Timing } from '#core/time/when'
 import { openDatabase, type Database } from '#data/connection'
 import { deliver } from '#data/mailbox'
 import { migrate } from '#data/migrate'
+import { allSenders, practiceDns, setSenderConfirmed } from '#data/senders'
 import { practiceClock, setPracticeClock, askPracticeClock } from '#data/workspace'
 import { standinOn, webhooksOn, type CheckoutStandin } from '#runtime/payments'
 import { createPracticeCaller } from '#standins/caller'
 import { createPracticeLinkChecker } from '#standins/linkChecker'
 import { createMailbox } from '#standins/mailbox'
 import { createReaders } from '#standins/readers'
+import { createPracticeResolver } from '#standins/resolver'
 import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
 import { waitingOfPerson } from '#data/confirmations'
 import { nameIsTheirs } from '#data/people'
@@ -32,6 +35,7 @@ import type { EngineContext } from '#usecases/context'
 import { saveList, saveTag } from '#usecases/know/listsAndTags'
 import { foundWorkspace, saveSettings } from '#usecases/settings/workspace'
 import { mustBeTaken, receiveWebhook } from '#usecases/offers/tell'
+import { weeklySummaryView } from '#usecases/views/weeklySummary'
 import { play } from '#usecases/time/play'
 import { temporaryFolder } from '../temporary'
 
@@ -98,6 +102,8 @@ export function openContext(options: Options = {}): Workshop {
     system: { now: () => Date.now() },
     composer: createComposer(),
     pictures: createPictureMaker(),
+    emailSigner: createEmailSigner(),
+    resolver: createPracticeResolver(name => practiceDns(db, name)),
     isThrowaway: isThrowawayDomain,
     signer,
     baseUrl,
@@ -110,6 +116,7 @@ export function openContext(options: Options = {}): Workshop {
     async breathe() {},
     trouble: options.trouble ?? (() => {}),
     stage() {},
+    summaryOf: until => weeklySummaryView(context, until),
   }
   return context
 }
@@ -146,6 +153,7 @@ export async function furnish(
     name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com',
     postalAddress: 'Rua do Cais 3\n1200-000 Lisboa', currency: 'EUR', smtpUrl: null,
   })
+  if (context.mode === 'live') confirmSenders(context)
   const listId = saveList(context, null, { name: 'letters', publicName: 'Letters from the bench', description: 'A letter now and then.' })
   const tagId = saveTag(context, null, tag('sheet kit'))
   const interestId = saveTag(context, null, tag('interest: coptic'))
@@ -171,6 +179,12 @@ export async function furnish(
   saveCourse(context, courseId, 'Fold, Sew, Cover', { listId, wayInTagIds: [tagId], again, steps: steps?.({ interestId }) ?? three() })
   await startCourse(context, courseId)
   return { context, pageId, listId, tagId, interestId, courseId }
+}
+
+/** As if their codes had been sent, read and typed. */
+export function confirmSenders({ db, clock }: Workshop): void {
+  for (const { id } of allSenders(db)) setSenderConfirmed(db, id, clock.now())
+  db.prepare(`DELETE FROM outbox WHERE kind = 'code'`).run()
 }
 
 export function visit(context: EngineContext, address: string, firstName = '', zone = ''): number {

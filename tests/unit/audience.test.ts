@@ -46,7 +46,7 @@ describe('a condition read aloud', () => {
       { kind: 'none', of: [{ kind: 'status', is: ['bounced', 'complained'] }] },
     ] }, 'tagged “TAG” and (tagged “OTHER” or who left the list “LIST”), but never people who are bounced or complained'],
     [{ kind: 'all', of: [{ kind: 'any', of: [tag(1), tag(2)] }, { kind: 'none', of: [] }] }, 'tagged “TAG” or “OTHER”'],
-    [{ kind: 'any', of: [] }, 'who are nobody at all'],
+    [{ kind: 'any', of: [] }, 'who do not exist'],
     [{
       kind: 'email', fate: 'opened', which: { kind: 'course', ownerId: 1, itemId: 'one' }, within: { kind: 'last-days', days: 7 }, times: 1,
       url: null,

@@ -122,15 +122,15 @@ describe('a page with result pages', () => {
   it('wants of each a condition that can be true, and somewhere to come to', () => {
     expect(missing({})).toEqual([])
     expect(missing({ resultPages: [{ ...first, when: { kind: 'all', of: [] } }] })).toEqual([
-      expect.stringMatching(/^r1: .*needs its condition/),
+      expect.stringMatching(/^r1: .*needs a condition/),
     ])
     expect(missing({ resultPages: [{ ...first, when: { kind: 'all', of: [chosen('a1')] } }] })).toEqual([
-      expect.stringMatching(/^r1: .*needs its condition/),
+      expect.stringMatching(/^r1: .*needs a condition/),
     ])
     for (const gone of [chosen('a7', 'o1'), chosen('a1', 'o9'), atLeast(1)]) expect(
       missing({ resultPages: [{ ...first, when: { kind: 'any', of: [gone] } }] }),
     ).toEqual([expect.stringMatching(/no longer offers/)])
-    expect(missing({ resultPages: [first, { ...second, when: first.when }] })).toEqual([expect.stringMatching(/^r2: Nobody can come to/)])
+    expect(missing({ resultPages: [first, { ...second, when: first.when }] })).toEqual([expect.stringMatching(/^r2: Nobody can reach/)])
     expect(missing({ resultPages: [{ ...first, thanks: { ...first.thanks, headline: ' ' } }] })).toEqual([
       expect.stringMatching(/^r1: .*headline/),
     ])

@@ -41,7 +41,7 @@ describe('the encoding of a file', () => {
     )
     expect(problem(bytes('name\nZoë', 'latin1'), 'utf-8')).toMatch(/broken in line 2/)
     expect(problem(new Uint8Array([0x61, 0x0A, 0x81]))).toMatch(/neither UTF-8 nor Windows-1252: line 2/)
-    expect(problem(new Uint8Array([0xFF, 0xFE, 0x61]))).toMatch(/middle of a letter/)
+    expect(problem(new Uint8Array([0xFF, 0xFE, 0x61]))).toMatch(/middle of a character/)
   })
 
   it('never takes valid UTF-8 for anything else, and decodes to what was written', () => {
@@ -104,7 +104,7 @@ describe('a row', () => {
     const bad = read('ada@', 'Ada', '31/02/2020', 'Atlantis', '')
     expect(bad).toMatchObject({ ok: false, address: 'ada@' })
     expect(bad.ok ? '' : bad.problem).toBe(
-      'Something is missing after the @, like ada@example.com. since: “31/02/2020” is not a date of the calendar, read as day, month, year. country: “Atlantis” is not a country; write it like Portugal or PT.',
+      'Something is missing after the @. Type it like ada@example.com. since: “31/02/2020” is not a date, read as day, month, year. country: “Atlantis” is not a country; write it like Portugal or PT.',
     )
     expect(read('', 'Ada')).toMatchObject({ problem: 'It has no email address.' })
     expect(read('a@example.com', '', '', '', '', 'more')).toMatchObject({ problem: 'It has 6 cells where the first line has 5.' })
@@ -185,7 +185,7 @@ describe('a row', () => {
       ['2026-05-02 10:00', 'yes', 'no', '0', ''].map(cell => standing('unsubscribed', cell)).map(read => read.ok && read.row.status),
     ).toEqual(['unsubscribed', 'unsubscribed', null, null, null])
     expect(standing('status', 'gold')).toMatchObject({
-      ok: false, problem: expect.stringContaining('“gold” does not say how things stand') as string,
+      ok: false, problem: expect.stringContaining('“gold” is not a status') as string,
     })
     expect(guessColumns(
       ['email', 'Status', 'Unsubscribed at', 'Lists left', 'what', 'press'],

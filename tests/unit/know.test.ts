@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Condition } from '#core/audience/condition'
 import { leavesOf } from '#core/audience/condition'
-import { linksOf } from '#core/message/content'
+import { linksOf } from '#core/message/blocks'
 import { givenBy } from '#core/page/content'
 import { newResultPage } from '#core/page/result'
 import { everyPage } from '../everyPage'
@@ -85,29 +85,29 @@ describe('why somebody did or did not get an email', () => {
   })
 
   it.each([
-    ['not started', facts({ courseRuns: false }), 'Nobody has got it: Fold was not started yet.'],
+    ['not started', facts({ courseRuns: false }), 'Nobody got it: Fold was not started yet.'],
     ['not in what runs', facts({ emailRuns: false }), 'Nobody gets it now: Two is not in what runs of Fold.'],
     ['never inside', facts(), 'They are not in Fold and never were.'],
-    ['still ahead', facts({ journeys: [journey()] }), 'Not yet: they stand before One, due at 3.'],
+    ['still ahead', facts({ journeys: [journey()] }), 'Not yet: they are waiting for One, due at 3.'],
     [
       'standing still', facts({ journeys: [journey({ dueAt: null, standsStill: true })], waitsBecause: 'they are resting' }),
-      'Not yet: they stand before One, and nothing moves for now.',
+      'Not yet: they are waiting for One, and nothing happens for now.',
     ],
     [
       'passed by', facts({ journeys: [journey({ standsBefore: 'Three', isAhead: false })] }),
-      'They were past it when it came into the course, or its moment was over: they stand before Three already.',
+      'They were past it when it was added, or its time had passed: they are already waiting for Three.',
     ],
-    ['left', facts({ journeys: [journey({ status: 'left', endedAt: 4 })] }), 'They left Fold at 4, before it was their turn.'],
+    ['left', facts({ journeys: [journey({ status: 'left', endedAt: 4 })] }), 'They left Fold at 4, before it was due.'],
     [
       'finished', facts({ journeys: [journey({ status: 'finished', endedAt: 4 })] }),
-      'They had finished Fold at 4, before it was in it, or its moment was over.',
+      'They had finished Fold at 4, before it was added, or its time had passed.',
     ],
-    ['sent', facts({ emails: [email('handed over', { handedOverAt: 5 })] }), 'They were sent it at 5.'],
+    ['sent', facts({ emails: [email('handed over', { handedOverAt: 5 })] }), 'It was sent at 5.'],
     ['held back', facts({ emails: [email('held back', { reason: 'no-consent' })] }), 'It was held back: no consent.'],
     ['not on the list', facts({ emails: [email('held back', { reason: 'not-on-list' })] }), 'It was held back: not on the list “letters”.'],
-    ['withdrawn', facts({ emails: [email('withdrawn', { reason: 'left-course' })] }), 'It was withdrawn before it went: left the course.'],
-    ['failed', facts({ emails: [email('failed', { reason: '550 no' })] }), 'It could not be handed over: 550 no'],
-    ['waiting', facts({ emails: [email('queued')] }), 'It waits to go at 2.'],
+    ['withdrawn', facts({ emails: [email('withdrawn', { reason: 'left-course' })] }), 'It was withdrawn before sending: left the course.'],
+    ['failed', facts({ emails: [email('failed', { reason: '550 no' })] }), 'It could not be sent: 550 no'],
+    ['waiting', facts({ emails: [email('queued')] }), 'It is scheduled for at 2.'],
   ])('%s', (_, given, answer) => {
     const said = whyOrWhyNot(given, at => `at ${at}`)
     expect(said[0]!.replace(/\.$/, '')).toBe(answer.replace(/\.$/, ''))

@@ -1,12 +1,16 @@
 import fc from 'fast-check'
+import { Liquid } from 'liquidjs'
 import { describe, expect, it } from 'vitest'
 import { createComposer } from '#adapters/composer'
 import { createSigner } from '#adapters/signer'
-import type { Personal } from '#core/message/compile'
 import { compileMessage } from '#core/message/compile'
+import { fillMessage } from '#core/message/fill'
+import { fill, linkKey, Places, typed, type Personal } from '#core/message/template'
+import { piecesOf } from '#data/migrations/030-templates'
 import { SEND_KINDS } from '#core/sending/kinds'
 import type { BlockNode, Line, MessageContent } from '#core/message/content'
-import { isWritten, linksOf, plainLine } from '#core/message/content'
+import { isWritten, linksOf } from '#core/message/blocks'
+import { plainLine } from '#core/message/content'
 import { listHeaders, messageIdOf, slugOf } from '#core/message/headers'
 import { newTheme } from '#core/page/theme'
 import type { PageContent } from '#core/page/content'
@@ -22,13 +26,15 @@ const message = (subject: Line, ...blocks: BlockNode[]): MessageContent => ({
   workingTitle: 'x', subject, preview: [words('Look ahead')], body: { type: 'doc', content: blocks },
 })
 
+const compiled = (content: MessageContent) => compileMessage(content, SEND_KINDS.course, composer.foreign)
 const reader = (first_name: string, links = 0): Personal => ({
-  first_name, links: Array.from(
-    { length: links }, (_, n) => `https://porch.example.com/l/${n}`,
-  ), pixel_url: 'https://porch.example.com/o/1', choices_url: 'https://porch.example.com/m/1', own_url: 'https://porch.example.com/c/1',
-  list_name: 'Letters & <more>', sender_name: 'Ines', postal_address: 'Rua do Cais 3, Lisboa',
+  facts: { first_name, list_name: 'Letters & <more>', sender_name: 'Ines', postal_address: 'Rua do Cais 3, Lisboa' },
+  ready: {
+    ...Object.fromEntries(Array.from({ length: links }, (_, n) => [linkKey(n), `https://porch.example.com/l/${n}`])),
+    pixel_url: 'https://porch.example.com/o/1', choices_url: 'https://porch.example.com/m/1', own_url: 'https://porch.example.com/c/1',
+  },
 })
-const read = async (content: MessageContent, person: Personal) => composer.fill(await composer.compile(compileMessage(content)), person)
+const read = async (content: MessageContent, person: Personal) => fillMessage(await composer.compile(compiled(content)), person)
 
 describe('an email as one person reads it', () => {
   it('has their name, or the fallback, in subject, HTML and text', async () => {
@@ -43,9 +49,10 @@ describe('an email as one person reads it', () => {
 
   it('is watched when it is opened only where its kind is, and every kind says in it why they get it', () => {
     for (const kind of Object.values(SEND_KINDS)) {
-      const { mjml, text } = compileMessage(message([words('For you')], paragraph(words('Hello'))), kind)
-      expect(mjml.includes('{{ pixel_url }}')).toBe(kind.isWatched)
-      for (const part of [mjml, text]) expect(part).toContain('You get this because')
+      const { mjml, places, text } = compileMessage(message([words('For you')], paragraph(words('Hello'))), kind, composer.foreign)
+      const html = places.read(mjml)
+      expect(html.some(piece => typeof piece === 'object' && 'ready' in piece && piece.ready === 'pixel_url')).toBe(kind.isWatched)
+      for (const part of [html, text]) expect(JSON.stringify(part)).toContain('You get this because')
     }
     expect(new Set(Object.values(SEND_KINDS).map(kind => kind.isWatched))).toEqual(new Set([true, false]))
   })
@@ -54,15 +61,15 @@ describe('an email as one person reads it', () => {
     // Many words through one compile: MJML is slow, and none of them may break out of their place.
     const nasty = [
       '<script>alert(1)</script>', '{{ sender_name }}', '{% if true %}x{% endif %}', '{{', '}}', '{%', '{', '"><img src=x>', '&amp;', '\'',
-      '{{ \'{\' }}{', '</mj-text>', '<!-- ', '{#', '{{-',
+      '</mj-text>', '<!-- ', '\uFDD00\uFDD1', '\uFDD0',
     ]
     const content = message([words(nasty.join(' '))], ...nasty.map(text => paragraph(words(text))))
     for (const person of ['Ada', '{{ postal_address }}', '<b>Bo</b>']) {
       const { html, text, subject } = await read(
         { ...content, body: { type: 'doc', content: [...content.body.content, paragraph(name())] } }, reader(person),
       )
-      for (const typed of [...nasty, person]) expect(text.split('\n\n')).toContain(typed)
-      expect(subject).toBe(nasty.join(' ').replace(/\s+/g, ' '))
+      for (const shown of [...nasty, person].map(typed).filter(Boolean)) expect(text.split('\n\n')).toContain(shown)
+      expect(subject).toBe(typed(nasty.join(' ')).replace(/\s+/g, ' ').trim())
       expect(html).not.toMatch(/<script|<img src=x|<b>Bo/)
       expect(html).toContain('&lt;script&gt;alert(1)&lt;/script&gt;')
     }
@@ -71,12 +78,35 @@ describe('an email as one person reads it', () => {
   it('keeps any line of text through the template, letter by letter', async () => {
     await fc.assert(fc.asyncProperty(fc.string({
       unit: 'grapheme', minLength: 1, maxLength: 60,
-    }), fc.string({ maxLength: 20 }), async (typed, first) => {
-      const { subject } = compileMessage(message([words(typed), name('f')]))
-      const filled = composer.fill({ subject, html: '', text: subject }, reader(first))
+    }), fc.string({ maxLength: 20 }), async (line, first) => {
+      const { subject } = compiled(message([words(line), name('f')]))
+      const filled = fillMessage({ subject, html: [], text: subject }, reader(first))
       const shown = first.trim() === '' ? 'f' : first
-      expect(filled.text).toBe(typed + shown)
+      expect(filled.text).toBe(typed(line) + shown)
     }), { numRuns: 300 })
+  })
+
+  it('is not made at all where something of ours is missing', () => {
+    const places = new Places()
+    expect(() => fill(places.read(places.mark({ ready: 'choices_url' })), 'html', reader('Ada'))).not.toThrow()
+    expect(() => fill(places.read(places.mark({ ready: 'link 7' })), 'html', reader('Ada', 3))).toThrow('link 7')
+  })
+
+  it('reads as it did, where it was made into Liquid by an older version', () => {
+    const liquid = new Liquid({ strictVariables: false, jsTruthy: false, ownPropertyOnly: true })
+    const { facts, ready } = reader('Zoë & Co', 2)
+    const html = [
+      '<p>A {{ \'{\' }}{{ \'{\' }} brace, {% if first_name != blank %}{{ first_name | escape }}{% else %}my {{ \'{\' }}&quot;friend&#39;{% endif %}',
+      '<a href="{{ links[1] }}">x</a>\n{{ list_name | escape }} <a href="{{ choices_url }}">{{ sender_name | escape }}</a>',
+      '<img src="{{ pixel_url }}">',
+    ].join('')
+    const text = '{% if first_name != blank %}{{ first_name }}{% else %}{{ \'{\' }}%}{% endif %}: {{ links[0] }} {{ list_name }}{{ own_url }}\n'
+    for (const first_name of ['Zoë & <Co>', ' ', '']) {
+      const old = { ...facts, ...ready, first_name, links: [ready[linkKey(0)], ready[linkKey(1)]] }
+      const now = { facts: { ...facts, first_name }, ready }
+      expect(fill(piecesOf(html, 'html'), 'html', now)).toBe(liquid.parseAndRenderSync(html, old))
+      expect(fill(piecesOf(text, 'text'), 'text', now)).toBe(liquid.parseAndRenderSync(text, old))
+    }
   })
 
   it('numbers its links in reading order, the same in both parts', async () => {
@@ -86,7 +116,7 @@ describe('an email as one person reads it', () => {
         type: 'bold',
       }, { type: 'link', attrs: { href: 'https://b.example.com/' } }] }] }] }] },
       { type: 'button', attrs: { label: 'third', url: 'https://c.example.com/', tagId: 7 } })
-    const plain = { linkId: null, asks: false }
+    const plain = { linkId: null, asks: false, answers: null }
     expect(linksOf(content.body)).toEqual([
       { n: 0, url: 'https://a.example.com/?x=1&y=2', label: 'first', tagId: null, ...plain }, { n: 1, url: 'https://b.example.com/', label: 'second', tagId: null, ...plain }, { n: 2, url: 'https://c.example.com/', label: 'third', tagId: 7, ...plain },
     ])

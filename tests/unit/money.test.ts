@@ -9,7 +9,7 @@ describe('an amount that somebody types', () => {
     ['1 200', 'EUR', 120000], ['0', 'EUR', 0], ['40.500', 'EUR', 4050], ['-0', 'EUR', 0],
     ['40', 'JPY', 40], ['1,000', 'JPY', 1000], ['1.5', 'KWD', 1500], ['0.001', 'KWD', 1], ['40.50', 'HUF', 4050],
     ['40.505', 'EUR', 'EUR has 2 digits after the point'], ['0.001', 'EUR', 'EUR has 2 digits'],
-    ['40.5', 'JPY', 'JPY has no smaller part'], ['-3', 'EUR', 'below nothing'], ['1e3', 'EUR', 'not “1e3”'],
+    ['40.5', 'JPY', 'JPY has no smaller part'], ['-3', 'EUR', 'below zero'], ['1e3', 'EUR', 'not “1e3”'],
     ['', 'EUR', 'looks like 40 or 40.50'], ['€40', 'EUR', 'not “€40”'], ['1,2,3', 'EUR', 'not “1,2,3”'],
     ['99999999999999999999', 'EUR', 'does not fit'], ['10000000.01', 'EUR', 'does not fit'],
   ])('%j in %s', (text, currency, expected) => {

@@ -68,7 +68,7 @@ describe('a coupon', () => {
       couponProblem(undefined, { offerId: 7, currency: 'EUR', now: NOW, used: 0 }),
     ]).toEqual(
       [
-        'This code does not count yet.', 'This code has ended.', 'This code has been used as often as it may be.',
+        'This code is not valid yet.', 'This code has ended.', 'This code has been used up.',
         'This code is for something else.', 'This code is not known.',
       ])
     expect([' early  bird', 'EARLYBIRD', 'ｅａｒｌｙ bird'].map(codeKey)).toEqual(Array(3).fill('EARLYBIRD'))

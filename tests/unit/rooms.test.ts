@@ -22,8 +22,7 @@ const EXCEPTIONS: Record<string, string[]> = { 'engine/main.ts': ['runtime'] }
 
 /** Small and pure. */
 const PACKAGES_OF_CORE = [
-  'luxon', 'dequal', 'd3', 'papaparse', 'currency-codes', 'i18n-iso-countries/langs/en.json', 'yaml',
-  'markdown-it', 'markdown-it/lib/token.mjs',
+  'currency-codes', 'd3', 'dequal', 'diff', 'flesch', 'i18n-iso-countries/langs/en.json', 'luxon', 'markdown-it', 'markdown-it/lib/token.mjs', 'papaparse', 'syllable', 'tldts', 'yaml',
 ]
 
 function filesOf(folder: string): string[] {

@@ -13,7 +13,7 @@ import { ALWAYS } from '#core/time/hours'
 import { endDot, sayDay, sayExactly, sayLength, sayMoment, sayWhen, sayZone } from '#core/time/say'
 import type { Timing } from '#core/time/when'
 import { saySource } from '#core/people/source'
-import { sayBasis, sayPeople, sayRate } from '../../app/words/say'
+import { sayBasis, sayPeople, sayRate } from '#core/stats/say'
 
 const noon = Date.UTC(2026, 10, 26, 12, 0, 5)
 
@@ -55,7 +55,7 @@ describe('times in words', () => {
     expect(words.slice(8, 14)).toEqual([
       'at 08:00, 1 calendar month after the day of joining', 'at 08:00, 1 calendar month after the day of the previous step',
       'at the next 08:00 after the previous step', 'on the next Monday at 08:00 after the previous step',
-      'on Thu 26 Nov 2026 at 08:00, for everybody', 'at 08:00, 7 days before the date in a field',
+      'on Thu 26 Nov 2026 at 08:00, for everyone', 'at 08:00, 7 days before the date in a field',
     ])
     expect(sayWhen(whens.at(-2)!, () => 'birthday')).toBe('at 08:00, on the date in birthday, every 3 months')
   })
@@ -104,7 +104,7 @@ describe('numbers in words', () => {
   it('one is one person', () => {
     expect([sayPeople(0), sayPeople(1), sayPeople(2140)]).toEqual(['0 people', '1 person', '2,140 people'])
     expect([saySource('page:sheet-kit'), saySource('import:spring: fair'), saySource('api')]).toEqual([
-      'the page /p/sheet-kit', 'the import “spring: fair”', 'a program of yours',
+      'the page /p/sheet-kit', 'the import “spring: fair”', 'one of your programs',
     ])
   })
 })
@@ -146,13 +146,13 @@ describe('what is missing', () => {
   it.each<[string, Partial<CourseDraft>, RegExp[]]>([
     ['nothing', {}, []],
     ['a list', { listId: null }, [/list/]],
-    ['hours that open', { hours: '0'.repeat(336) }, [/never open together/]],
+    ['hours that open', { hours: '0'.repeat(336) }, [/never overlap/]],
     ['emails', { steps: [] }, [/first email/]],
     ['words in the first email', { steps: [newEmail('a', { kind: 'at-once' })] }, [/Write the first email/]],
     ['nothing, if a later email is empty', { steps: [draft({}).steps[0]!, newEmail('b', { kind: 'at-once' })] }, []],
     ['an address behind a button, and words on it', { steps: [{ ...newEmail('a', { kind: 'at-once' }), content: { ...written, body: {
       type: 'doc', content: [...written.body.content, { type: 'button', attrs: { label: ' ', url: 'javascript:alert(1)', tagId: null } }],
-    } } }] }, [/https/, /words/]],
+    } } }] }, [/https/, /needs a text/]],
   ])('of a course: %s', (_what, part, expected) => {
     const missing = missingForStart(draft(part), ALWAYS).map(({ problem }) => problem)
     expect(missing).toHaveLength(expected.length)

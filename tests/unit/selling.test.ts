@@ -110,7 +110,7 @@ describe('a receipt', () => {
     expect(page).toContain('Ines &lt;&amp; Co&gt;')
     // A page of ours takes no inline styles, an email knows no others.
     expect([page.includes('style='), email.includes('style=')]).toEqual([false, true])
-    expect(receiptText({ ...receipt, refunded: 1000 })).toContain('Given back since: €10.00')
+    expect(receiptText({ ...receipt, refunded: 1000 })).toContain('Refunded since: €10.00')
   })
 
   it('has lines that come to what was paid, whatever that was', () => {
@@ -189,7 +189,7 @@ describe('what stands in a webhook', () => {
     ...more,
   })
   it.each<[string, string, string]>([
-    ['no JSON', '{', 'no JSON'], ['another type', body({}, { type: 'payment.dreamt' }), 'type is one of'],
+    ['not JSON', '{', 'not JSON'], ['another type', body({}, { type: 'payment.dreamt' }), 'type is one of'],
     ['null', 'null', 'type is one of'], ['a name of every object', body({}, { type: 'constructor' }), 'type is one of'],
     ['no time', body({}, { timestamp: 'today' }), 'timestamp'], [
       'a time without a zone', body({}, { timestamp: '2026-11-26T12:00:00' }), 'timestamp',

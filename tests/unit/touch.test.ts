@@ -39,7 +39,7 @@ describe('what brought a visitor', () => {
   })
 
   it.each<[Partial<Touch>, string]>([
-    [{}, 'a way not told'], [{ referrer: 'forum.example.net' }, 'the site forum.example.net'],
+    [{}, 'unknown'], [{ referrer: 'forum.example.net' }, 'the site forum.example.net'],
     [{ source: 'letter', campaign: 'autumn', referrer: 'mail.example.com' }, 'letter / autumn'],
     [{ named: 'flyer', source: 'letter' }, '“Workshop flyer”'], [{ named: 'unknown' }, '“unknown”'],
   ])('%j is said as %s', (touch, words) => {

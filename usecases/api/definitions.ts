@@ -1,6 +1,7 @@
 /** Pages, offers, courses, house rules, links and segments as programs see and change them: each as a file that names what it is about. */
 import type { Condition } from '#core/audience/condition'
 import { COURSE_FORMAT, COURSE_VERSION } from '#core/exchange/course'
+import { inlineParts } from '#core/message/complete'
 import { withNames, type PortableNames } from '#core/exchange/portable'
 import { mapIds } from '#core/mentions'
 import type { OfferContent } from '#core/offers/offer'
@@ -10,6 +11,7 @@ import type { RuleInput } from '#core/rules/rule'
 import type { CourseDraft } from '#core/sequence/draft'
 import type { ChangeOutlook } from '#core/views/course'
 import type { LinkInput } from '#core/views/links'
+import { findPart } from '#data/emailParts'
 import { readTogether } from '#data/connection'
 import { allCourses, findCourse } from '#data/courses'
 import { allLinks, findLink, isInLibrary } from '#data/links'
@@ -176,8 +178,8 @@ const WAYS: { [Kind in DefinitionKind]: Way<Kind> } = {
 const found = <From, To>(row: From | undefined, as: (row: From) => To): To | undefined => row && as(row)
 
 function mustBeSeen(row: { revision: string } | undefined, seen: string | null): void {
-  if (!row) throw new NotThere('There is nothing with this number.')
-  if (seen !== null && seen !== row.revision) throw new ChangedElsewhere('This was changed meanwhile. Read it once more.')
+  if (!row) throw new NotThere('Nothing has this number.')
+  if (seen !== null && seen !== row.revision) throw new ChangedElsewhere('This has been changed since you read it. Read it again.')
 }
 
 function rowOf<Kind extends DefinitionKind>(context: WorkspaceContext, kind: Kind, id: number): Row<Kind> {
@@ -195,11 +197,16 @@ const lineOf = ({ id, name, state, changed }: DefinitionLine): DefinitionLine =>
 export const definitionLines = (context: WorkspaceContext, kind: DefinitionKind): DefinitionLine[] =>
   readTogether(context.db, () => WAYS[kind].all(context).map(lineOf))
 
-/** As it is written now; `revision`: to be said with a change of it, so that nothing is overwritten that was not read. */
-export function definitionOut(context: WorkspaceContext, kind: DefinitionKind, id: number) {
-  return readTogether(context.db, () => {
+/**
+ * As it is written now; `revision`: to be said with a change of it, so that nothing is overwritten that was not read. `whole`: with the
+ * blocks of email parts in their place, for where the parts are not.
+ */
+export function definitionOut(context: WorkspaceContext, kind: DefinitionKind, id: number, { whole = false } = {}) {
+  const { db } = context
+  return readTogether(db, () => {
     const row = rowOf(context, kind, id)
-    const { names, draft } = withNames<unknown>(row.draft, describer(context.db))
+    const plain: unknown = whole ? inlineParts(row.draft, partId => findPart(db, partId)?.body) : row.draft
+    const { names, draft } = withNames(plain, describer(db))
     return { ...lineOf(row), revision: row.revision, definition: { ...FORMATS[kind], name: kind === 'rule' ? '' : row.name, names, draft } }
   })
 }
@@ -215,7 +222,7 @@ function broughtIn<Kind extends DefinitionKind>(
   }
   const { made, lost, isHere, idOf } = bringNames(context, names)
   if (lost.length > 0) {
-    throw new InputProblem([{ field: 'names', problem: `Not here: ${lost.join(', ')}. Make it first, or leave it out.` }])
+    throw new InputProblem([{ field: 'names', problem: `Not here: ${lost.join(', ')}. Create it first, or leave it out.` }])
   }
   const nameless = new Set<string>()
   const mapped = mapIds(draft, (thing, id) => {

@@ -19,9 +19,9 @@ const digestOf = (secret: string) => createHash('sha256').update(secret).digest(
 /** The key itself is told this once. `at`: by the system's clock. */
 export function makeKey(context: WorkspaceContext, input: { name: string, scopes: Scope[] }, at: Instant): { id: number, secret: string } {
   const name = input.name.replace(/\s+/g, ' ').trim()
-  if (name === '') throw new InputProblem([{ field: 'name', problem: 'Say what it is for.' }])
+  if (name === '') throw new InputProblem([{ field: 'name', problem: 'Enter a name.' }])
   const scopes = SCOPES.filter(scope => input.scopes.includes(scope))
-  if (scopes.length === 0) throw new InputProblem([{ field: 'scopes', problem: 'Tick at least one thing that it may do.' }])
+  if (scopes.length === 0) throw new InputProblem([{ field: 'scopes', problem: 'Choose at least one permission.' }])
   const secret = `porch_${context.mode}_${randomBytes(32).toString('base64url')}`
   return {
     id: transact(context, () => insertKey(context.db, { name, digest: digestOf(secret), hint: secret.slice(-4), scopes, at })), secret,

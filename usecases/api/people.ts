@@ -100,7 +100,7 @@ export function addPerson(context: WorkspaceContext, input: NewPerson): { id: nu
     if (known) throw new NotNow(
       `This address is known already, as subscriber ${known.id}${isGone(known.status) ? `, who is ${known.status}: only they can come back` : ''}.`,
     )
-    if (findRemembered(db, context.signer.digest(key))) throw new NotNow('Who had this address was erased: only they can come back.')
+    if (findRemembered(db, context.signer.digest(key))) throw new NotNow('The person with this address was erased. Only they can come back.')
     const missing = [...input.tagIds.flatMap((tagId, n): FieldProblem[] => findTag(db, tagId) ? [] : [
       { field: `tagIds.${n}`, problem: `There is no tag ${tagId}.` },
     ]), ...input.listIds.flatMap((listId, n): FieldProblem[] =>
@@ -166,7 +166,7 @@ export function beginCourse(context: WorkspaceContext, id: number, courseId: num
   const outcome = transact(context, () => {
     if (!findPerson(db, id)) throw new NotThere('There is no subscriber with this number.')
     const at = context.clock.now()
-    if (!findCourse(db, courseId)?.versionId) throw new NotNow('There is no course with this number that runs.')
+    if (!findCourse(db, courseId)?.versionId) throw new NotNow('No running course has this number.')
     return enrol(db, {
       courseId, personId: id, at, causeId: appendEvent(db, 'asked-by-program', at, { personId: id, courseId }), ownAct: false,
     })

@@ -112,7 +112,7 @@ export function choose(context: WorkspaceContext, outboxId: number, wanted: { li
   const { db } = context
   transact(context, () => {
     const { email, person } = emailAndPerson(context, outboxId)
-    if (isGone(person.status)) throw new NotNow('You get no emails from us. Press “Come back” first.')
+    if (isGone(person.status)) throw new NotNow('You get no emails from us. Click “Come back” first.')
     const { lists, interests } = choicesOf(context, outboxId)
     const at = context.clock.now()
     const changes = lists.some(list => list.joined !== wanted.listIds.includes(list.id))
@@ -182,8 +182,8 @@ export function answerWhy(context: WorkspaceContext, outboxId: number, answer: s
 
 const ASKING: MessageContent = {
   workingTitle: 'Is this address yours?',
-  subject: [{ type: 'text', text: 'Shall your mail come here from now on?' }],
-  preview: [{ type: 'text', text: 'One press, and it does.' }],
+  subject: [{ type: 'text', text: 'Should your emails come here from now on?' }],
+  preview: [{ type: 'text', text: 'One click, and they do.' }],
   body: { type: 'doc', content: [
     { type: 'paragraph', content: [
       { type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'there' } },
@@ -191,7 +191,7 @@ const ASKING: MessageContent = {
     ] },
     { type: 'paragraph', content: [{
       type: 'text',
-      text: 'somebody who gets our mail at another address would like to have it here. If that was you, press the button. If not, do nothing, and nothing will come.',
+      text: 'someone who gets our emails at another address would like to get them here. If that was you, click the button. If not, do nothing, and you will get nothing.',
     }] },
     { type: 'ownButton', attrs: { label: 'Yes, send it here' } },
   ] },
@@ -199,30 +199,30 @@ const ASKING: MessageContent = {
 
 /** Asks at the new address whether it is theirs; until that is said, nothing changes. */
 export async function askOtherAddress(context: WorkspaceContext, outboxId: number, typed: string): Promise<void> {
-  const { db, composer } = context
+  const { db } = context
   const checked = checkAddress(typed)
   if (!checked.ok) throw new InputProblem([{ field: 'address', problem: checked.problem }])
   if (needsUtf8Server(checked.address.shown) && takesUtf8(context.db) === false) {
     throw new InputProblem([{ field: 'address', problem: CANNOT_REACH }])
   }
   const wording: Wording = { of: { kind: 'address', ownerId: 0, itemId: 'asking' }, content: ASKING }
-  const made = await makeWordings(db, composer, [wording])
+  const made = await makeWordings(context, [wording])
   transact(context, () => {
     const { email, person } = emailAndPerson(context, outboxId)
     const at = context.clock.now()
     const { shown: address, key: addressKey } = checked.address
     if (addressKey === findPersonKey(db, person.id)) {
-      throw new InputProblem([{ field: 'address', problem: 'Your mail comes there already.' }])
+      throw new InputProblem([{ field: 'address', problem: 'Your emails already go there.' }])
     }
     if (plannedSince(db, person.id, 'address', at - DAY) >= MOST_ADDRESSES_A_DAY) throw new InputProblem([{
       field: 'address',
-      problem: 'You have asked for this three times since yesterday. Please look into the mailbox of the new address, or try again tomorrow.',
+      problem: 'You have asked for this three times since yesterday. Please check the new mailbox, or try again tomorrow.',
     }])
     const causeId = appendEvent(db, 'asked-other-address', at, aboutEmail(email), { address })
     const id = insertAddressChange(db, { personId: person.id, address, addressKey, askedAt: at, expiresAt: at + ADDRESS_WITHIN })
     insertEmail(db, {
       kind: 'address', ownerId: 0, personId: person.id, itemId: 'asking', occasion: occasionOf(id),
-      messageId: keepWording(db, wording, made, at),
+      messageId: keepWording(context, wording, made, at),
       listId: email.listId, askedFor: 1, causeId, plannedAt: at,
     })
   })
@@ -247,7 +247,7 @@ export function addressOutcome(context: WorkspaceContext, id: number): { outcome
 export function readAddressToken(context: WorkspaceContext, token: string): number {
   const what = context.signer.read('address', token)
   if (what === null) {
-    throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the button in the email itself.')
+    throw new NotThere('This link is not complete. Please use the button in the email itself.')
   }
   return Number(what)
 }

@@ -20,7 +20,7 @@ import { NotNow, NotThere } from '../problem'
 export function readConfirmToken(context: WorkspaceContext, token: string): number {
   const what = context.signer.read('confirm', token)
   if (what === null) {
-    throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the button in the email itself.')
+    throw new NotThere('This link is not complete. Please use the button in the email itself.')
   }
   return Number(what)
 }
@@ -87,7 +87,7 @@ export function askAnew(context: WorkspaceContext, id: number): void {
     const row = rowOf(context, id)
     const at = context.clock.now()
     if (!findPerson(db, row.personId) || outcomeOf(row, at) !== 'too-late') {
-      throw new NotNow('This can only be asked for once the time of the first email is over.')
+      throw new NotNow('You can ask for a new email once the first one has expired.')
     }
     const page = findPublishedPage(db, findPageVersion(db, row.pageVersionId)!.slug)
     if (!page) throw new NotThere('The page you opted in on no longer exists.')

@@ -16,9 +16,9 @@ import { InputProblem, NotThere, type FieldProblem } from '../problem'
 export function saveSourceCosts(context: WorkspaceContext, { source, months }: SourceCostsInput): void {
   const { db } = context
   transact(context, () => {
-    if (source.kind === 'untold') throw new InputProblem([{ field: 'source', problem: 'Nothing can be spent on a way that was not told.' }])
+    if (source.kind === 'untold') throw new InputProblem([{ field: 'source', problem: 'An unknown source cannot have costs.' }])
     if (source.kind === 'named' && !namedSources(db).some(({ slug }) => slug === source.word)) {
-      throw new NotThere('There is no source of this name.')
+      throw new NotThere('There is no source with this name.')
     }
     const { currency: usual, zone } = workspaceOf(db)
     const latest = addMonths(monthOf(localOf(context.clock.now(), zone).date), 12)

@@ -34,7 +34,7 @@ function tidyFileName(name: string): string {
 export function readFileToken(context: WorkspaceContext, token: string): number {
   const what = context.signer.read('file', token)
   if (what === null) {
-    throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the button in the email itself.')
+    throw new NotThere('This link is not complete. Please use the button in the email itself.')
   }
   return Number(what)
 }

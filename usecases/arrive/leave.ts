@@ -21,7 +21,7 @@ export type Leaving = { what: 'course' } | { what: 'list', listId: number } | { 
 export function readChoicesToken(context: WorkspaceContext, token: string): number {
   const what = context.signer.read('choices', token)
   if (what === null) {
-    throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the link in the email itself.')
+    throw new NotThere('This link is not complete. Please use the link in the email itself.')
   }
   return Number(what)
 }

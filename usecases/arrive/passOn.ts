@@ -5,7 +5,7 @@ import { findPerson } from '#data/people'
 import type { WorkspaceContext } from '../context'
 
 /** How visits by such addresses are counted together. */
-const PASSED_ON = 'passed on by readers'
+const PASSED_ON = 'forwarded by readers'
 
 /** Of the page they came by last, if it is still there; null if none is. */
 export function passOnUrl({ db, signer, baseUrl }: WorkspaceContext, personId: number): string | null {

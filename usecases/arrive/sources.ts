@@ -12,7 +12,7 @@ export function nameSource(context: WorkspaceContext, name: string): number {
   return transact(context, () => {
     const known = namedSources(db)
     if (known.some(one => one.name.toLowerCase() === title.toLowerCase())) {
-      throw new InputProblem([{ field: 'name', problem: 'There is a source of this name already.' }])
+      throw new InputProblem([{ field: 'name', problem: 'There is already a source with this name.' }])
     }
     const wanted = slugOf(title).slice(0, 60)
     let slug = wanted

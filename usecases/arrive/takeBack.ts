@@ -35,7 +35,7 @@ export function takeBack(context: WorkspaceContext, outboxId: number): void {
     const at = context.clock.now()
     const personId = findEmail(db, outboxId)?.personId
     const person = personId === undefined ? undefined : findPerson(db, personId)
-    if (personId === undefined || !person || !canTakeBack(db, personId, at)) throw new NotNow('There is nothing left to take back.')
+    if (personId === undefined || !person || !canTakeBack(db, personId, at)) throw new NotNow('There is nothing left to undo.')
     const { id, before } = latestUndo(db, personId)!
     markUndone(db, id, at)
     const causeId = appendEvent(db, 'took-back', at, { personId })

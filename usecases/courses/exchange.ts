@@ -1,10 +1,12 @@
 /** Courses out of the workspace and into it. */
+import { inlineParts } from '#core/message/complete'
 import { mapIds } from '#core/mentions'
 import { toPortable, without, type PortableCourse } from '#core/exchange/course'
 import type { CourseDraft } from '#core/sequence/draft'
 import { COURSE_TEMPLATES } from '#core/sequence/templates/index'
 import type { BroughtCourse, CourseTemplateLine } from '#core/views/course'
 import type { Database } from '#data/connection'
+import { findPart } from '#data/emailParts'
 import { allCourses, findCourse, insertCourse, updateDraft } from '#data/courses'
 import type { WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
@@ -16,7 +18,7 @@ import { checkDraft } from './save'
 export function exportCourse({ db }: WorkspaceContext, id: number): PortableCourse {
   const course = findCourse(db, id)
   if (!course) throw new NotThere('This course no longer exists.')
-  return toPortable(course.name, '', course.draft, describer(db))
+  return toPortable(course.name, '', inlineParts(course.draft, partId => findPart(db, partId)?.body), describer(db))
 }
 
 export const courseTemplates = (): CourseTemplateLine[] =>

@@ -1,6 +1,10 @@
 /** What the owner does by hand to one person's journey. */
+import { dequal } from 'dequal'
 import { placesOf } from '#core/sequence/program'
 import { occasionOf } from '#core/sending/occasion'
+import {
+  emailsOfJourney, keepJourneyUndo, queueWithdrawn, reopenEnrolment, setStand, stoodThere, takeJourneyUndo,
+} from '#data/choices'
 import type { Database } from '#data/connection'
 import { findCourse, programOfVersion } from '#data/courses'
 import { findEnrolment, setStill, type EnrolmentRow } from '#data/enrolments'
@@ -10,6 +14,7 @@ import { findPerson } from '#data/people'
 import type { WorkspaceContext } from '../context'
 import { endEnrolments, enrol, moveTo } from '../inner/journeys/enrolments'
 import { transact } from '../inner/reactor/transaction'
+import { holdWhatWaits } from '../inner/facts/pauses'
 import { catchUp } from '../inner/facts/reacting'
 import { upToDate } from '../inner/journeys/advancing'
 import { standOrGo } from '../inner/journeys/standing'
@@ -22,7 +27,7 @@ export function letIn(context: WorkspaceContext, courseId: number, personId: num
     if (!findPerson(db, personId)) throw new NotThere('This subscriber no longer exists.')
     const course = findCourse(db, courseId)
     if ((course?.versionId ?? null) === null) throw new NotNow('This course is not running yet. Start it first.')
-    if (course!.stoppedAt !== null) throw new NotNow('This course is stopped: nobody comes in. Let it go on first.')
+    if (course!.stoppedAt !== null) throw new NotNow('This course is stopped, so nobody can join. Resume it first.')
     const at = context.clock.now()
     return enrol(db, { courseId, personId, at, causeId: appendEvent(db, 'let-in', at, { personId, courseId }), ownAct: false })
   })
@@ -42,9 +47,13 @@ export function movePerson(context: WorkspaceContext, enrolmentId: number, toId:
   transact(context, () => {
     const row = openOne(db, enrolmentId)
     if (!placesOf(programOfVersion(db, row.versionId)).has(toId)) {
-      throw new InputProblem([{ field: 'toId', problem: 'This step does not run; publish it first.' }])
+      throw new InputProblem([{ field: 'toId', problem: 'This step is not published yet. Publish it first.' }])
     }
-    moveTo(db, row, toId, context.clock.now(), null, 'by-hand')
+    const at = context.clock.now()
+    const emails = emailsOfJourney(db, row.id)
+    moveTo(db, row, toId, at, null, 'by-hand')
+    const now = findEnrolment(db, row.id)!
+    keepJourneyUndo(db, { before: stoodThere(row), after: now.status === 'open' ? stoodThere(now) : null, emails, at })
   })
   context.wake()
 }
@@ -82,11 +91,37 @@ export function takeOut(context: WorkspaceContext, enrolmentId: number): void {
   transact(context, () => {
     const row = openOne(db, enrolmentId)
     const at = context.clock.now()
+    keepJourneyUndo(db, { before: stoodThere(row), after: null, emails: emailsOfJourney(db, row.id), at })
     endEnrolments(
       db, row.personId, at, appendEvent(db, 'taken-out', at, { personId: row.personId, courseId: row.courseId }), 'taken-out',
       one => one.id === row.id,
     )
   })
+}
+
+/**
+ * Puts them back where they stood before they were moved or taken out by hand, with the emails that were waiting. Throws a {@link NotNow}
+ * where they have gone on or joined again since, and a {@link NotThere} where nothing was done that can be undone.
+ */
+export function undoByHand(context: WorkspaceContext, enrolmentId: number): void {
+  const { db } = context
+  transact(context, () => {
+    const undo = takeJourneyUndo(db, enrolmentId)
+    const row = findEnrolment(db, enrolmentId)
+    if (!undo || !row) throw new NotThere('There is nothing left to undo.')
+    const moved = row.status === 'open' && undo.after !== null && dequal(stoodThere(row), undo.after)
+    if (moved) setStand(db, undo.before)
+    else if (undo.after !== null || !reopenEnrolment(db, undo.before)) {
+      throw new NotNow('They have continued or joined again since, so nothing was undone.')
+    }
+    const { personId, courseId } = row
+    const at = context.clock.now()
+    const eventId = appendEvent(db, 'back-in-course', at, { personId, courseId, detail: 'by-hand' })
+    standOrGo(db, personId, at, eventId)
+    queueWithdrawn(db, undo.emails)
+    holdWhatWaits(db, personId)
+  })
+  context.wake()
 }
 
 /** An email of a course goes to its reader once more, as it was worded then. The last look is taken as always. */
@@ -96,7 +131,7 @@ export function sendAgain(context: WorkspaceContext, outboxId: number): void {
     const email = findEmail(db, outboxId)
     if (email?.kind !== 'course') throw new NotThere('This email no longer exists.')
     if (email.status === 'queued' || email.status === 'leased' || email.status === 'handing over') {
-      throw new NotNow('This email is on its way already.')
+      throw new NotNow('This email is already on its way.')
     }
     const at = context.clock.now()
     const causeId = appendEvent(db, 'sent-again', at, { personId: email.personId, courseId: email.ownerId, outboxId, stepId: email.itemId })

@@ -4,7 +4,7 @@ import { changesBetween, effectsOf, newEnd } from '#core/sequence/changes'
 import { standingSince } from '#core/sequence/returns'
 import { emailsOf, missingForStart, programOf, wordedIn, type CourseDraft } from '#core/sequence/draft'
 import { dateFieldsOf } from '#core/sequence/program'
-import { isWritten } from '#core/message/content'
+import { isWritten } from '#core/message/blocks'
 import { circleThrough, courseAsRule } from '#core/rules/circles'
 import { sayCircle } from '#core/rules/say'
 import { atOnceOf } from '#core/sequence/atOnce'
@@ -178,7 +178,7 @@ export async function publishChanges(
 async function publish(
   context: WorkspaceContext, courseId: number, seen: string | null, then: (course: CourseRow, versionId: number, at: number) => number,
 ): Promise<number> {
-  const { db, composer } = context
+  const { db } = context
   for (;;) {
     const course = courseOf(context, courseId)
     mustBe(context, seen, course)
@@ -186,11 +186,11 @@ async function publish(
     if (missing.length > 0) throw new InputProblem(missing.map(({ stepId, problem }) => ({ field: stepId ?? 'course', problem })))
     const wordings = new Map(wordedIn(course.draft).map(({ key, stepId, content }): [string, Wording] =>
       [key, { of: { kind: 'course', ownerId: courseId, itemId: stepId }, content }]))
-    const made = await makeWordings(db, composer, [...wordings.values()])
+    const made = await makeWordings(context, [...wordings.values()])
     const result = transact(context, () => {
       if (JSON.stringify(courseOf(context, courseId).draft) !== JSON.stringify(course.draft)) return null
       const at = context.clock.now()
-      const program = programOf(course.draft, key => keepWording(db, wordings.get(key)!, made, at))
+      const program = programOf(course.draft, key => keepWording(context, wordings.get(key)!, made, at))
       return then(course, insertVersion(db, courseId, program, course.draft, at), at)
     })
     if (result !== null) {
@@ -229,7 +229,7 @@ function circleIn(db: Database, courseId: number, draft: CourseDraft): Outlook['
   })
   return circle ? [{
     stepId: null,
-    problem: `People would come in again and again without any time passing: ${sayCircle(circle, ruleNamesOf(db))}. Put a hold or a waiting time on the way.`,
+    problem: `People would join again and again without any time passing: ${sayCircle(circle, ruleNamesOf(db))}. Add a hold or a wait.`,
   }] : []
 }
 

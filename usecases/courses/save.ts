@@ -3,7 +3,7 @@ import type { CourseDraft } from '#core/sequence/draft'
 import { emailsOf, newEmail, thingsOfEntriesAndExits, thingsOfStep, type DraftStep } from '#core/sequence/draft'
 import { allSteps } from '#core/sequence/program'
 import { THING_WORDS } from '#core/things'
-import { linksOf } from '#core/message/content'
+import { linksOf } from '#core/message/blocks'
 import type { Database } from '#data/connection'
 import { findCourse, insertCourse, updateDraft } from '#data/courses'
 import { findField } from '#data/fields'
@@ -12,6 +12,8 @@ import { findList, findTag } from '#data/marks'
 import type { WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
 import { mustBe } from '../inner/revision'
+import { keepBefore } from '../know/earlierEmails'
+import { problemInEmail } from '../know/writtenEmail'
 import { InputProblem, NotThere } from '../problem'
 
 /** A new course has one empty email that goes at once. `stepId` is made by the caller. */
@@ -27,6 +29,10 @@ export function saveCourse(context: WorkspaceContext, id: number, name: string, 
     if (!before) throw new NotThere('This course no longer exists.')
     mustBe(context, seen, before, { name: tidyTitle(name), draft })
     checkDraft(context.db, draft)
+    for (const step of emailsOf(before.draft)) {
+      const now = emailsOf(draft).find(one => one.id === step.id)
+      if (now) keepBefore(context, { kind: 'course', ownerId: id, itemId: step.id }, step.content, now.content)
+    }
     updateDraft(context.db, id, tidyTitle(name), draft, context.clock.now())
   })
 }
@@ -52,20 +58,24 @@ export function checkDraft(db: Database, draft: CourseDraft): void {
     throw new InputProblem([{ field: 'lists', problem: 'One of the lists no longer exists; choose another.' }])
   }
   if (draft.dates && findField(db, draft.dates.fieldId)?.kind !== 'date') {
-    throw new InputProblem([{ field: 'dates', problem: 'People come in by a date field that no longer exists; choose another.' }])
+    throw new InputProblem([{ field: 'dates', problem: 'The date field people join by no longer exists; choose another.' }])
   }
   const gone = [...thingsOfEntriesAndExits(draft), ...steps.flatMap(thingsOfStep)].find(({ kind, id }) => !isThere(db, kind, id))
   if (gone) throw new InputProblem([
     { field: 'steps', problem: `The course names ${THING_WORDS[gone.kind]} that no longer exists; choose another.` },
   ])
   if (steps.some(({ when }) => when.kind === 'date-field' && findField(db, when.fieldId)?.kind !== 'date')) {
-    throw new InputProblem([{ field: 'steps', problem: 'A step goes by a date field that no longer exists; choose another.' }])
+    throw new InputProblem([{ field: 'steps', problem: 'A step uses a date field that no longer exists; choose another.' }])
+  }
+  for (const { content } of emailsOf(draft)) {
+    const problem = problemInEmail(db, content)
+    if (problem) throw new InputProblem([{ field: 'steps', problem }])
   }
   if (draft.hours && !draft.hours.includes('1')) {
-    throw new InputProblem([{ field: 'hours', problem: 'Leave one half-hour open at least: otherwise nothing would ever go.' }])
+    throw new InputProblem([{ field: 'hours', problem: 'Leave at least one half-hour open. Otherwise nothing would ever be sent.' }])
   }
   const ids = steps.flatMap(step => [step.id, ...step.kind === 'fork' ? step.ways.map(({ id }) => `${step.id}/${id}`) : []])
   if (new Set(ids).size < ids.length) {
-    throw new InputProblem([{ field: 'steps', problem: 'Two steps have the same inner name; reload the page.' }])
+    throw new InputProblem([{ field: 'steps', problem: 'Two steps have the same internal name. Reload the page.' }])
   }
 }

@@ -2,6 +2,7 @@
 import { deleteArchived } from '#data/archive'
 import type { Database } from '#data/connection'
 import { endCourse, findCourse, setStopped, type CourseRow } from '#data/courses'
+import { forgetEarlier } from '#data/earlierEmails'
 import { appendEvent } from '#data/events'
 import { releaseCourse, setCourseAside } from '#data/outbox'
 import type { WorkspaceContext } from '../context'
@@ -60,6 +61,7 @@ export function removeCourse(context: WorkspaceContext, id: number): void {
     const at = context.clock.now()
     const eventId = appendEvent(db, 'course-deleted', at, { courseId: id })
     endCourse(db, id, at)
+    forgetEarlier(db, { kind: 'course', ownerId: id })
     clearAway(db, { what: 'scheduled-entries', thingId: id, eventId }, at)
     clearAway(db, { what: 'course', thingId: id, eventId }, at)
   })

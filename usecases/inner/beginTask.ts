@@ -42,13 +42,13 @@ export function beginTask(
   insertTask(db, { title, spec, whom, total, eventId, undoesId: undoesId ?? null, madeAt: at })
   const found = gatherSome(db, findTask(db, taskId)!)
   if (found !== null && said !== null) mustBeAsMany(found, said)
-  if (found === 0 && !mayBeNobody) throw new NotNow('That is nobody.')
+  if (found === 0 && !mayBeNobody) throw new NotNow('Nobody matches.')
   return taskId
 }
 
 export function mustBeAsMany(found: number, said: number): void {
   if (found !== said) {
-    throw new NotNow(`Meanwhile these are ${sayPeople(found)}, not ${said.toLocaleString('en-GB')}. Look once more, and say it again.`)
+    throw new NotNow(`Meanwhile these are ${sayPeople(found)}, not ${said.toLocaleString('en-GB')}. Check again, and confirm.`)
   }
 }
 

@@ -1,7 +1,7 @@
 /** Everything that lets people into a course or takes them out of it, wherever it was set. */
 import { marksOfOffer } from '#core/offers/offer'
 import { givenBy } from '#core/page/content'
-import { linksOf } from '#core/message/content'
+import { linksOf } from '#core/message/blocks'
 import type { Action } from '#core/rules/rule'
 import { starts } from '#core/sequence/entries'
 import { emailsOf, type CourseDraft, type DraftStep } from '#core/sequence/draft'

@@ -88,5 +88,5 @@ export function sourceNames(db: Database): (slug: string) => string | undefined 
 /** Who somebody is, in a word. */
 export function nameOf(db: Database, personId: number): { id: number, name: string } {
   const person = findPerson(db, personId)
-  return { id: personId, name: person ? person.firstName || person.address : 'someone who is gone' }
+  return { id: personId, name: person ? person.firstName || person.address : 'someone who was erased' }
 }

@@ -7,6 +7,8 @@ import { sayCircle } from '#core/rules/say'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { allCourses, updateDraft } from '#data/courses'
+import { allEmailDrafts, updateEmailDraft } from '#data/emailDrafts'
+import { allParts, updatePart } from '#data/emailParts'
 import { allLinks, updateLink } from '#data/links'
 import { allOffers, updateOffer } from '#data/offers'
 import { allPages, updatePage } from '#data/pages'
@@ -25,7 +27,7 @@ export function rulesInPlace(db: Database, what: Replacing) {
   const reach = reachOf(db)
   const circle = circleAmong(after, reach)
   if (circle && !circleAmong(before, reach)) {
-    throw new NotNow(`With that in its place, house rules would go in a circle: ${sayCircle(circle, ruleNamesOf(db))}. Change them first.`)
+    throw new NotNow(`With that instead, house rules would go in a circle: ${sayCircle(circle, ruleNamesOf(db))}. Change them first.`)
   }
   return { before, after }
 }
@@ -49,6 +51,14 @@ export function replaceInDrafts(db: Database, what: Replacement, at: Instant) {
   for (const { id, name, slug, draft } of changed.pages) updatePage(db, id, { name, slug, draft: replacedIn(draft, what), at })
   for (const { id, name, slug, draft } of changed.offers) updateOffer(db, id, { name, slug, draft: replacedIn(draft, what), at })
   for (const { id, name, draft } of changed.courses) updateDraft(db, id, name, inCourse(draft, what), at)
+  for (const { id, name, body } of allParts(db)) {
+    const now = replacedIn(body, what)
+    if (!dequal(now, body)) updatePart(db, id, { name, body: now }, at)
+  }
+  for (const { id, content } of allEmailDrafts(db)) {
+    const now = replacedIn(content, what)
+    if (!dequal(now, content)) updateEmailDraft(db, id, now, at)
+  }
   for (const link of allLinks(db)) {
     const { does } = replacedIn({ does: link.does }, what)
     if (!dequal(does, link.does)) updateLink(db, link.id, { ...link, does }, at)

@@ -10,9 +10,9 @@ import { nameOfThing } from '#data/things'
 
 /** Of what, and where that is made. */
 const OWNERS: Record<Exclude<SendKind['owner'], null>, (db: Database, id: number) => Pick<SendName, 'of' | 'to'>> = {
-  course: (db, id) => ({ of: nameOfThing(db, 'course', id) ?? 'a course that is gone', to: `/courses/${id}` }),
-  page: (db, id) => ({ of: nameOfThing(db, 'page', id) ?? 'a page that is gone', to: `/pages/${id}` }),
-  offer: (db, id) => ({ of: nameOfThing(db, 'offer', id) ?? 'an offer that is gone', to: `/offers/${id}` }),
+  course: (db, id) => ({ of: nameOfThing(db, 'course', id) ?? 'a deleted course', to: `/courses/${id}` }),
+  page: (db, id) => ({ of: nameOfThing(db, 'page', id) ?? 'a deleted page', to: `/pages/${id}` }),
+  offer: (db, id) => ({ of: nameOfThing(db, 'offer', id) ?? 'a deleted offer', to: `/offers/${id}` }),
   rule: (_, id) => ({ of: 'a house rule', to: `/house-rules/${id}` }),
 }
 
@@ -26,7 +26,7 @@ const OWN: Partial<Record<SendOf['kind'], (db: Database, of: SendOf) => Partial<
 function stepTitle(db: Database, courseId: number, stepId: string): string {
   const course = findCourse(db, courseId)
   const step = [course?.published, course?.draft].flatMap(draft => draft ? emailsOf(draft) : []).find(({ id }) => id === stepId)
-  return (step && nameOfMessage(step.content)) || 'an email that was taken out'
+  return (step && nameOfMessage(step.content)) || 'a removed email'
 }
 
 export function nameOfSend(db: Database, of: SendOf): SendName {

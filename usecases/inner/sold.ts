@@ -1,5 +1,6 @@
 /** What an email sells, and what that is to somebody. */
-import { linksOf, type MessageContent } from '#core/message/content'
+import { linksOf } from '#core/message/blocks'
+import type { MessageContent } from '#core/message/content'
 import { slugSoldBy } from '#core/offers/selling'
 import type { Database } from '#data/connection'
 import { findLink } from '#data/links'
@@ -7,6 +8,7 @@ import { linksOfMessage, messageOf } from '#data/messages'
 import { offerNames } from '#data/offers'
 import { owns, saidNoMore } from '#data/purchases'
 import type { WorkspaceContext } from '../context'
+import { wholeEmail } from './wordings'
 
 /** The offers that a stored wording sells: by where its links lead now, which is where a reader would come to. */
 export function soldBy({ db, baseUrl }: Pick<WorkspaceContext, 'db' | 'baseUrl'>, messageId: number): { id: number, name: string }[] {
@@ -17,7 +19,8 @@ export function soldBy({ db, baseUrl }: Pick<WorkspaceContext, 'db' | 'baseUrl'>
 /** The same of an email as it is being written. */
 export const soldIn = ({ db, baseUrl }: Pick<WorkspaceContext, 'db' | 'baseUrl'>, {
   body,
-}: Pick<MessageContent, 'body'>): { id: number, name: string }[] => behind(db, baseUrl, linksOf(body))
+}: Pick<MessageContent, 'body'>): { id: number, name: string }[] =>
+  behind(db, baseUrl, linksOf(wholeEmail({ db, baseUrl }, { body }).body))
 
 function behind(db: Database, baseUrl: string, links: readonly { url: string }[]): { id: number, name: string }[] {
   const slugs = new Set(links.map(({ url }) => slugSoldBy(url, baseUrl)).filter(slug => slug !== null))

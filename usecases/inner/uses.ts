@@ -1,10 +1,13 @@
 /** Everything that names a thing, over all that the owner makes, as it is in force and as it is being written. */
 import { mentionsIn, type Mention } from '#core/mentions'
+import { nameOfMessage } from '#core/message/content'
 import type { Thing, ThingKind } from '#core/things'
 import { placeOf, type NamerKind } from '#core/uses'
 import type { Use } from '#core/views/marks'
 import type { Database } from '#data/connection'
 import { allCourses } from '#data/courses'
+import { allEmailDrafts } from '#data/emailDrafts'
+import { allParts } from '#data/emailParts'
 import { countInside } from '#data/enrolments'
 import { allLinks } from '#data/links'
 import { mergedMarks } from '#data/markEnds'
@@ -36,6 +39,9 @@ export function readNamers(db: Database): Namer[] {
     ...allRules(db).map(rule => namer('rule', rule.on, { id: rule.id, name: `house rule ${rule.id}` }, {
       when: rule.when, who: rule.who, then: rule.then,
     })),
+    ...allParts(db).map(part => namer('part', true, part, { content: part.body })),
+    ...allEmailDrafts(db).map(({ id, content }) => 
+      namer('emailDraft', false, { id, name: nameOfMessage(content) || 'without a title' }, { content })),
     ...allLinks(db).map(link => namer('link', true, link, { does: link.does })),
   ]
 }
@@ -69,7 +75,7 @@ export function refuseIfNeeded(db: Database, thing: Thing): void {
     return `the ${use.kind} “${use.name}”${use.inForce ? inside : ' (as it is being written)'}`
   })
   const need = told.length === 1 ? 'needs' : 'need'
-  throw new NotNow(`It cannot go while ${told.join(' and ')} ${need} it. Put another in its place first, or take it out there.`)
+  throw new NotNow(`It cannot go while ${told.join(' and ')} ${need} it. Replace it first, or remove it there.`)
 }
 
 /** How many people are in what names it now; null where nobody is in such a thing. */

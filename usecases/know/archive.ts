@@ -19,7 +19,7 @@ const AT_WORK: Partial<Record<ThingKind, (db: Database, id: number) => string | 
     const { status, stoppedAt } = findCourse(db, id)!
     return status === 'running' && stoppedAt === null ? 'This course is running. Stop it first.' : null
   },
-  rule: (db, id) => findRule(db, id)!.on ? 'This house rule is at work. Switch it off first.' : null,
+  rule: (db, id) => findRule(db, id)!.on ? 'This house rule is on. Switch it off first.' : null,
   segment: () => null, link: () => null, tag: () => null, list: () => null, field: () => null,
 }
 

@@ -29,7 +29,7 @@ export function correctPerson(context: WorkspaceContext, id: number, input: Pers
     const { db } = context
     const read = Object.entries(input.fields).map(([fieldId, typed]) => {
       const field = findField(db, Number(fieldId))
-      if (!field) throw new NotThere('A field no longer exists. Open the page anew.')
+      if (!field) throw new NotThere('A field no longer exists. Reload the page.')
       const value = typed.trim() === '' ? null : readField(field, typed)
       if (value && !value.ok) problems.push({ field: `fields.${fieldId}`, problem: value.problem })
       return { field, value: value?.ok ? value.value : null }
@@ -85,7 +85,7 @@ export function leaveListByHand(context: WorkspaceContext, id: number, listId: n
 /** They told the owner so, or a report came back: from then on they get nothing. The reason stays in their history. */
 export function markUnreachable(context: WorkspaceContext, id: number, as: 'bounced' | 'complained', reason: string): void {
   const why = reason.replace(/\s+/g, ' ').trim()
-  if (why === '') throw new InputProblem([{ field: 'reason', problem: 'Say why, for your own memory.' }])
+  if (why === '') throw new InputProblem([{ field: 'reason', problem: 'Enter a reason. Only you see it.' }])
   act(context, id, 'hand', (person, { at }) => {
     if (statusAfter(person.status, as) === person.status) throw new NotNow(`They are ${person.status} already, which is as strict.`)
     const causeId = appendEvent(context.db, as, at, { personId: id, detail: 'by-hand' }, { said: why })

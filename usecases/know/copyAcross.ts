@@ -8,6 +8,7 @@ import { allFiles, contentOfFile, findFile, insertFile } from '#data/files'
 import { findPageBySlug } from '#data/pages'
 import { findOfferBySlug } from '#data/offers'
 import { copyPicture } from '#data/pictures'
+import { findSender, senderByAddress } from '#data/senders'
 import { changeNow, definitionLines, definitionOut, makeDefinition, type Definition, type DefinitionKind } from '../api/definitions'
 import type { WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
@@ -54,7 +55,7 @@ class Crossing {
   #bring(kind: DefinitionKind, id: number, into: number | null): number {
     const key = `${kind} ${id}`
     this.#known.set(key, into)
-    const { name, definition } = definitionOut(this.from, kind, id)
+    const { name, definition } = definitionOut(this.from, kind, id, { whole: true })
     const whole = this.#withContents(definition as Definition)
     // Whoever names a course that names them back finds it there already: it is made without them, and gets them afterwards.
     let at = into ?? (kind === 'course' ? this.#make(kind, name, whole) : null)
@@ -120,6 +121,8 @@ class Crossing {
       if (typeof value !== 'number') return value
       if (key === 'fileId') return this.#once(`file ${value}`, () => copyFile(from, to, value, at))
       if (key === 'pictureId') return this.#once(`picture ${value}`, () => copyPicture(from, to, value, at))
+      // Who has the same address there, else whoever writes there.
+      if (key === 'senderId') return senderByAddress(to, findSender(from, value)?.address ?? '')?.id
       return value
     }) as Definition['draft']
     return { ...definition, draft }

@@ -85,7 +85,7 @@ export function takeBack(context: WorkspaceContext, taskId: number): number {
   const { db } = context
   const id = transact(context, () => {
     const task = findTask(db, taskId)
-    if (!task) throw new NotThere('This is no longer known.')
+    if (!task) throw new NotThere('This no longer exists.')
     if (!canBeTakenBack(db, task)) throw new NotNow('This cannot be undone, or has been undone already.')
     return beginTask(db, {
       title: `undo: ${task.title}`, spec: { kind: 'undo', taskId }, whom: { kind: 'changed-by', taskId }, said: null,
@@ -103,8 +103,8 @@ export function stopTask(context: WorkspaceContext, taskId: number): void {
   if (spec?.kind === 'send') return stopSend(context, spec.sendId)
   transact(context, () => {
     const task = findTask(db, taskId)
-    if (!task) throw new NotThere('This is no longer known.')
-    if (CANNOT_BE_STOPPED.includes(task.spec.kind)) throw new NotNow('A merge cannot be stopped halfway: some people would have both.')
+    if (!task) throw new NotThere('This no longer exists.')
+    if (CANNOT_BE_STOPPED.includes(task.spec.kind)) throw new NotNow('A merge cannot be stopped halfway. Some people would have both.')
     if (task.state === 'waiting' || task.state === 'running') endTask(db, taskId, 'stopped', context.clock.now())
   })
 }
@@ -115,7 +115,7 @@ function canBeTakenBack(db: Database, task: TaskRow): boolean {
 
 export function taskView(context: WorkspaceContext, id: number): TaskView {
   const task = findTask(context.db, id)
-  if (!task) throw new NotThere('This is no longer known.')
+  if (!task) throw new NotThere('This no longer exists.')
   return viewOf(context.db, task)
 }
 

@@ -53,7 +53,7 @@ export const mergeTags = (context: WorkspaceContext, fromId: number, intoId: num
   kind: 'merge-tags', fromId, intoId,
 }, ({ from, into }) => {
   if (hasBlanks(from.name) || hasBlanks(into.name)) {
-    throw new NotNow('A tag with blanks is held by nobody and cannot be merged; its filled-in ones can.')
+    throw new NotNow('A tag with blanks cannot be merged, because nobody has it. Merge the filled-in tags.')
   }
 })
 
@@ -62,7 +62,7 @@ export const mergeLists = (context: WorkspaceContext, fromId: number, intoId: nu
   kind: 'merge-lists', fromId, intoId,
 }, ({ from }) => {
   if (findList(context.db, from.id)!.takesEverybody === 1) {
-    throw new NotNow(`“${from.name}” takes everybody, also those who joined no list. Merge the other one into it.`)
+    throw new NotNow(`“${from.name}” is for everyone, even people who joined no list. Merge the other one into it.`)
   }
 })
 
@@ -146,7 +146,7 @@ export function deleteTag(context: WorkspaceContext, id: number, people: number)
     if (!tag) throw new NotThere('This tag no longer exists.')
     refuseIfNeeded(db, { kind: 'tag', id })
     if (tag.people !== people) {
-      throw new NotNow(`Meanwhile ${tag.people.toLocaleString('en-GB')} have it. Look at the number and say it once more.`)
+      throw new NotNow(`Now ${tag.people.toLocaleString('en-GB')} have it. Check the number and confirm again.`)
     }
     const at = context.clock.now()
     const what: Replacement = { kind: 'tag', from: id, to: null }
@@ -165,11 +165,11 @@ export function deleteList(context: WorkspaceContext, id: number, people: number
   immediate(db, () => {
     const list = allLists(db).find(one => one.id === id)
     if (!list) throw new NotThere('This list no longer exists.')
-    if (list.takesEverybody === 1) throw new NotNow(`“${list.name}” takes everybody, also those who joined no list: it stays.`)
+    if (list.takesEverybody === 1) throw new NotNow(`“${list.name}” is for everyone, even people who joined no list. It cannot be deleted.`)
     refuseIfNeeded(db, { kind: 'list', id })
-    if (isMailedBy(db, id)) throw new NotNow('Emails still wait to be sent by this list.')
+    if (isMailedBy(db, id)) throw new NotNow('Emails of this list are still waiting to be sent.')
     if (list.people !== people) {
-      throw new NotNow(`Meanwhile ${list.people.toLocaleString('en-GB')} are on it. Look at the number and say it once more.`)
+      throw new NotNow(`Now ${list.people.toLocaleString('en-GB')} are on it. Check the number and confirm again.`)
     }
     const at = context.clock.now()
     replaceInDrafts(db, { kind: 'list', from: id, to: null }, at)

@@ -23,25 +23,25 @@ export function saveField(context: WorkspaceContext, id: number | null, input: F
   const problems: FieldProblem[] = []
   if (field.name === '') problems.push({ field: 'name', problem: 'Give the field a name.' })
   if (field.kind === 'choice' && field.choices.length === 0) {
-    problems.push({ field: 'choices', problem: 'Name at least one choice, each on a line of its own.' })
+    problems.push({ field: 'choices', problem: 'Enter at least one choice, one per line.' })
   }
   const doubled = field.choices.find((choice, index) =>
     field.choices.findIndex(other => other.toLowerCase() === choice.toLowerCase()) !== index)
-  if (doubled !== undefined) problems.push({ field: 'choices', problem: `“${doubled}” stands there twice.` })
+  if (doubled !== undefined) problems.push({ field: 'choices', problem: `“${doubled}” is there twice.` })
   return transact(context, () => {
     const other = findFieldByName(db, field.name)
-    if (other && other.id !== id) problems.push({ field: 'name', problem: `There is a field called “${other.name}” already.` })
+    if (other && other.id !== id) problems.push({ field: 'name', problem: `There is already a field called “${other.name}”.` })
     const before = id === null ? null : findField(db, id)
     if (before === undefined) throw new NotThere('This field no longer exists.')
     if (before && before.kind !== field.kind) {
-      problems.push({ field: 'kind', problem: 'A field keeps its kind: what is known would not fit another. Make a new field instead.' })
+      problems.push({ field: 'kind', problem: 'The type of a field cannot change. Make a new field instead.' })
     }
     if (before) {
       const lost = before.choices.filter(choice => !field.choices.includes(choice))
         .map(choice => ({ choice, people: countHaving(db, before.id, choice) })).find(({ people }) => people > 0)
       if (lost) problems.push({
         field: 'choices',
-        problem: `${lost.people === 1 ? '1 person has' : `${lost.people} people have`} “${lost.choice}”: it cannot be taken out while they do.`,
+        problem: `${lost.people === 1 ? '1 person has' : `${lost.people} people have`} “${lost.choice}”. It cannot be removed while they do.`,
       })
     }
     if (problems.length > 0) throw new InputProblem(problems)
@@ -59,7 +59,7 @@ export function removeField(context: WorkspaceContext, id: number, known: number
     refuseIfNeeded(db, { kind: 'field', id })
     const people = countValues(db, id)
     if (people !== known) throw new NotNow(
-      `Meanwhile it is known of ${people === 1 ? '1 person' : `${people} people`}. Look at the number and say it once more.`,
+      `Now it is known for ${people === 1 ? '1 person' : `${people} people`}. Check the number and confirm again.`,
     )
     endField(db, id)
     clearAway(db, { what: 'field', thingId: id, eventId: null }, context.clock.now())

@@ -30,7 +30,7 @@ export function saveHookOut(context: WorkspaceContext, id: number | null, input:
   const { db } = context
   const [name, url] = [tidy(input.name), input.url.trim()]
   const problems: FieldProblem[] = []
-  if (name === '') problems.push({ field: 'name', problem: 'Give it a name.' })
+  if (name === '') problems.push({ field: 'name', problem: 'Enter a name.' })
   const read = readAddress(url)
   if (!read.ok) problems.push({ field: 'url', problem: read.problem })
   if (problems.length > 0) throw new InputProblem(problems)
@@ -61,9 +61,9 @@ export function sendAgain(context: WorkspaceContext, deliveryId: number): void {
   const { db } = context
   transact(context, () => {
     const delivery = findDelivery(db, deliveryId)
-    if (!delivery) throw new NotThere('This call is no longer known.')
+    if (!delivery) throw new NotThere('This call no longer exists.')
     if (findHookOut(db, delivery.hookId)?.ended !== false) throw new NotNow('Its address was deleted.')
-    if (delivery.state === 'waiting') throw new NotNow('It waits for its next try already.')
+    if (delivery.state === 'waiting') throw new NotNow('It is already waiting for its next try.')
     deliverAgain(db, deliveryId, context.clock.now())
   })
   context.wake()
@@ -73,7 +73,7 @@ export function saveHookIn(context: WorkspaceContext, id: number | null, input: 
   const { db } = context
   const [name, { emailAt, nameAt }] = [tidy(input.name), input.reading]
   const problems: FieldProblem[] = []
-  if (name === '') problems.push({ field: 'name', problem: 'Give it a name: what calls, and why.' })
+  if (name === '') problems.push({ field: 'name', problem: 'Enter a name: who calls, and why.' })
   if (!isPath(emailAt)) problems.push({ field: 'reading.emailAt', problem: 'Names with dots between them, like data.email.' })
   if (nameAt !== '' && !isPath(nameAt)) {
     problems.push({ field: 'reading.nameAt', problem: 'Names with dots between them, like data.name, or nothing.' })
@@ -123,8 +123,8 @@ export function receiveCall(context: WorkspaceContext, token: string, proof: Pro
     const person = read.ok ? findPersonByKey(db, read.address.key) ?? personOnceAt(db, read.address.key) : undefined
     const erased = read.ok && !person && findRemembered(db, context.signer.digest(read.address.key)) !== undefined
     const problem = !read.ok ? read.problem : person ? null : erased
-      ? 'Who had this address was erased: only they can come back.'
-      : reading.unknown === 'leave' ? 'Nobody has this address, and this webhook brings nobody in.' : null
+      ? 'The person with this address was erased. Only they can come back.'
+      : reading.unknown === 'leave' ? 'Nobody has this address, and this webhook adds nobody.' : null
     if (problem !== null || !read.ok) {
       insertCall(db, { hookId: hook.id, callId: shown.id, at, personId: null, problem })
       return { is: 'in-vain', problem: problem! }

@@ -72,7 +72,7 @@ export async function receiveImport(context: WorkspaceContext, file: IncomingFil
         rowNumber++
         if (cells.every(cell => cell.trim() === '')) {
           if (++blank > MOST_BLANK) {
-            throw refuse(`The file has more than ${MOST_BLANK.toLocaleString('en-GB')} empty lines. Save the table anew without them.`)
+            throw refuse(`The file has more than ${MOST_BLANK.toLocaleString('en-GB')} empty lines. Save the table again without them.`)
           }
           continue
         }
@@ -85,7 +85,7 @@ export async function receiveImport(context: WorkspaceContext, file: IncomingFil
         }
         waiting.push({ rowNumber, cells })
         if (kept + waiting.length > MOST_ROWS) {
-          throw refuse(`The file has more than ${MOST_ROWS.toLocaleString('en-GB')} rows. Part it and import one after the other.`)
+          throw refuse(`The file has more than ${MOST_ROWS.toLocaleString('en-GB')} rows. Split it and import the parts.`)
         }
         if (waiting.length < BATCH) continue
         keep()
@@ -95,13 +95,13 @@ export async function receiveImport(context: WorkspaceContext, file: IncomingFil
     keep()
     const columns = names as string[] | null
     if (columns === null) throw refuse('The file is empty.')
-    if (kept === 0) throw refuse('The file has names above its columns, but nobody below them.')
+    if (kept === 0) throw refuse('The file has column names, but no rows.')
     transact(context, () => setImportRead(db, id, columns))
     const view = importView(context, id)
     if (!view.guess.some(({ target }) => target.kind === 'address')
       && !view.columns.some(({ samples }) => samples.some(sample => addressIn(sample).address.ok))) {
       const has = columns.length === 1
-        ? `Everything stands in one column: is it a table, and are its columns parted by ${DELIMITER_WORDS[delimiter]}?`
+        ? `Everything is in one column. Is it a table, with columns separated by ${DELIMITER_WORDS[delimiter]}?`
         : `It has ${columns.slice(0, 8).join(', ')}.`
       throw refuse(`No column holds email addresses. ${has}`)
     }
@@ -138,7 +138,7 @@ const SAMPLES = 3
 export function importView({ db }: WorkspaceContext, id: number): ImportView {
   return readTogether(db, () => {
     const found = findImport(db, id)
-    if (!found || found.state === 'reading') throw new NotThere('This file no longer exists. Drop it once more.')
+    if (!found || found.state === 'reading') throw new NotThere('This file no longer exists. Drop it again.')
     const rows = importRowsAfter(db, id, 0, LOOKED_AT)
     const cellsOf = (column: number) => rows.map(({ cells }) => (cells[column] ?? '').trim()).filter(Boolean)
     const samples = found.columns.map((_, n) => cellsOf(n))

@@ -16,7 +16,7 @@ import { InputProblem, NotNow, NotThere } from '../problem'
 export function checkedImport(context: WorkspaceContext, id: number, spec: ImportSpec): ImportRow {
   const { db } = context
   const found = findImport(db, id)
-  if (!found || found.state === 'reading') throw new NotThere('This file no longer exists. Drop it once more.')
+  if (!found || found.state === 'reading') throw new NotThere('This file no longer exists. Drop it again.')
   if (found.state === 'begun') throw new NotNow('This file is being imported already.')
   const problems = checkImportSpec(spec, found.columns.length)
   if (spec.listIds.some(listId => !findList(db, listId))) {
@@ -42,7 +42,7 @@ function overlooked({ db }: WorkspaceContext, { id, columns }: ImportRow, spec: 
     target.kind === 'nothing' && seemsToTellWhoLeft(columns[n]!, rows.map(({ cells }) => (cells[n] ?? '').trim()).filter(Boolean)))
   return at < 0 ? [] : [{
     field: 'nobodyLeft',
-    problem: `The column “${columns[at]!}” seems to say who has left. Say where it goes; left out, everybody in the file comes in as active.`,
+    problem: `The column “${columns[at]!}” seems to say who has left. Choose where it goes. If skipped, everyone in the file is imported as active.`,
   }]
 }
 
@@ -79,7 +79,7 @@ export function* oddRowsCsv({ db }: WorkspaceContext, id: number): Generator<str
   let rows = rowsWithProblem(db, id, 0, BATCH)
   while (rows.length > 0) {
     yield csvLines(rows.map(({ cells, rowNumber, problem, outcome }) => [
-      ...found.columns.map((_, column) => cells[column] ?? ''), String(rowNumber), outcome === 'refused' ? 'no' : 'without what is told',
+      ...found.columns.map((_, column) => cells[column] ?? ''), String(rowNumber), outcome === 'refused' ? 'no' : 'imported without that cell',
       problem,
     ]))
     rows = rowsWithProblem(db, id, rows.at(-1)!.n, BATCH)

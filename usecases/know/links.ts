@@ -25,7 +25,7 @@ export function saveLink(context: WorkspaceContext, id: number | null, input: Li
     if (!read.ok) problems.push({ field: 'url', problem: read.problem })
     link.does.forEach((action, n) => {
       if (!LINK_ACTIONS.includes(action.kind)) problems.push({
-        field: `does.${n}`, problem: 'A link cannot do this by itself. Make a house rule beside it.',
+        field: `does.${n}`, problem: 'A link cannot do this. Make a house rule for it.',
       })
       else problems.push(...problemsOf(db, {
         ...newRule({ kind: 'imported', thingId: null }, [action]), who: EVERYBODY,

@@ -30,7 +30,7 @@ export function saveList(context: WorkspaceContext, id: number | null, input: Li
   return transact(context, () => {
     const other = findListByName(db, row.name)
     if (row.name === '') throw new InputProblem([{ field: 'name', problem: 'Give the list a name.' }])
-    if (other && other.id !== id) throw new InputProblem([{ field: 'name', problem: `There is a list called “${other.name}” already.` }])
+    if (other && other.id !== id) throw new InputProblem([{ field: 'name', problem: `There is already a list called “${other.name}”.` }])
     if (id !== null && !findList(db, id)) throw new NotThere('This list no longer exists.')
     const listId = id ?? insertList(db, { ...row, takesEverybody: allLists(db).length === 0 ? 1 : 0, createdAt: context.clock.now() })
     if (id !== null) updateList(db, id, row)
@@ -50,21 +50,21 @@ export function saveTag(context: WorkspaceContext, id: number | null, input: Tag
   const problems: FieldProblem[] = []
   if (row.name === '') problems.push({ field: 'name', problem: 'Give the tag a name.' })
   if (row.name.replace(/\[(month|launch)\]/gi, '').match(/[[\]]/)) {
-    problems.push({ field: 'name', problem: 'Only [month] and [launch] can stand in brackets: they are filled in when the tag is given.' })
+    problems.push({ field: 'name', problem: 'Only [month] and [launch] can be in brackets. They are filled in when the tag is added.' })
   }
   if (row.publicName !== null && hasBlanks(row.name)) {
-    problems.push({ field: 'publicName', problem: 'A tag that is filled in anew each time cannot be taken by readers themselves.' })
+    problems.push({ field: 'publicName', problem: 'A tag with blanks cannot be chosen by readers.' })
   }
   if (row.expiry.kind === 'on' && !isDate(row.expiry.date)) {
-    problems.push({ field: 'expiry', problem: 'Choose a date of the calendar, like 2026-12-24.' })
+    problems.push({ field: 'expiry', problem: 'Choose a date, like 2026-12-24.' })
   }
   return transact(context, () => {
     const other = findTagByName(db, row.name)
-    if (other && other.id !== id) problems.push({ field: 'name', problem: `There is a tag called “${other.name}” already.` })
+    if (other && other.id !== id) problems.push({ field: 'name', problem: `There is already a tag called “${other.name}”.` })
     const before = id === null ? null : findTag(db, id)
     if (before === undefined) throw new NotThere('This tag no longer exists.')
     if (before && hasBlanks(before.name) !== hasBlanks(row.name)) problems.push({
-      field: 'name', problem: 'A tag keeps its blanks, or keeps having none: people have the filled-in ones. Make a new tag instead.',
+      field: 'name', problem: 'You cannot add or remove blanks, because people have the filled-in tags. Make a new tag instead.',
     })
     if (problems.length > 0) throw new InputProblem(problems)
     const tagId = id ?? insertTag(db, row, context.clock.now())

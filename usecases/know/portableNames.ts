@@ -5,6 +5,7 @@ import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
 import type { ThingKind } from '#core/things'
 import type { Database } from '#data/connection'
 import { allCourses } from '#data/courses'
+import { allParts } from '#data/emailParts'
 import { allFields, findField } from '#data/fields'
 import { hookNames } from '#data/hooks'
 import { linkNames } from '#data/links'
@@ -38,6 +39,7 @@ function othersOf(db: Database, kind: ThingKind): { id: number, name: string }[]
     case 'page': return pageNames(db)
     case 'segment': return allSegments(db)
     case 'link': return linkNames(db)
+    case 'part': return allParts(db)
     case 'rule': return namesOfRules(db)
     case 'hookIn': return hookNames(db).in
     case 'hookOut': return hookNames(db).out

@@ -22,10 +22,10 @@ import { checkCondition, usersOf } from './segments'
 export async function replaceThing(context: WorkspaceContext, kind: ThingKind, from: number, to: number): Promise<{ waits: string[] }> {
   const { db } = context
   const changed = transact(context, () => {
-    if (!isThere(db, kind, from) || !isThere(db, kind, to)) throw new NotThere('One of the two no longer exists. Look again.')
+    if (!isThere(db, kind, from) || !isThere(db, kind, to)) throw new NotThere('One of the two no longer exists. Reload the page.')
     if (from === to) throw new NotNow('Choose another one.')
     if (kind === 'field' && !isSameKind(findField(db, from)!, findField(db, to)!)) {
-      throw new NotNow('Choose a field that holds the same: what is asked of the one would not fit the other.')
+      throw new NotNow('Choose a field of the same type.')
     }
     const at = context.clock.now()
     const what: Replacing = { kind, from, to }

@@ -2,7 +2,7 @@
 import { badLinkIn, sayBadLink } from '#core/message/webAddress'
 import { EVERYBODY } from '#core/audience/condition'
 import { silentFor } from '#core/audience/segment'
-import { isWritten } from '#core/message/content'
+import { isWritten } from '#core/message/blocks'
 import { fitsField } from '#core/people/field'
 import { circleThrough } from '#core/rules/circles'
 import { asksNothing, thingsIn, TRIGGERS, type Action, type RuleInput } from '#core/rules/rule'
@@ -15,7 +15,11 @@ import { findField } from '#data/fields'
 import { allRules, endRule, findRule, insertRule, updateRule } from '#data/rules'
 import { endSegment, insertWatchSegment, watchedSegments, type Watch } from '#data/segments'
 import { isThere } from '#data/things'
+import { sayUnread, unreadIn } from '#core/message/unread'
+import type { MessageContent } from '#core/message/content'
+import { forgetEarlier } from '#data/earlierEmails'
 import type { WorkspaceContext } from '../context'
+import { keepAllBefore } from './earlierEmails'
 import { clearAway } from '../inner/clearing'
 import { beginTask } from '../inner/beginTask'
 import { ruleNamesOf } from '../inner/names'
@@ -24,6 +28,7 @@ import { transact } from '../inner/reactor/transaction'
 import { refuseIfNeeded } from '../inner/uses'
 import { keepWording, makeWordings, type Wording } from '../inner/wordings'
 import { missingOf } from '../inner/rulesAtWork'
+import { problemInEmail } from './writtenEmail'
 import type { FieldProblem } from '../problem'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import { checkCondition } from './segments'
@@ -31,25 +36,29 @@ import { checkCondition } from './segments'
 const MOST_ACTIONS = 12
 
 export async function saveRule(context: WorkspaceContext, id: number | null, input: RuleInput, evenInCircle = false): Promise<SavedRule> {
-  const { db, composer } = context
+  const { db } = context
   const rule = tidied(input)
   const problems = problemsOf(db, rule)
   if (problems.length > 0) throw new InputProblem(problems)
   const wordings = rule.then.map((action): Wording | null =>
     action.kind === 'email' ? { of: { kind: 'rule', ownerId: 0, itemId: 'email' }, content: action.content } : null)
-  const made = await makeWordings(db, composer, wordings.filter(wording => wording !== null))
+  const made = await makeWordings(context, wordings.filter(wording => wording !== null))
   const saved = transact(context, (): SavedRule => {
     const at = context.clock.now()
-    if (id !== null && !findRule(db, id)) throw new NotThere('This house rule no longer exists.')
+    const before = id === null ? undefined : findRule(db, id)
+    if (id !== null && !before) throw new NotThere('This house rule no longer exists.')
     const again = problemsOf(db, rule)
     if (again.length > 0) throw new InputProblem(again)
     const then = rule.then.map((action, n): Action =>
-      action.kind === 'email' ? { ...action, messageId: keepWording(db, wordings[n]!, made, at) } : action)
+      action.kind === 'email' ? { ...action, messageId: keepWording(context, wordings[n]!, made, at) } : action)
     const whole = { ...rule, then }
     const circle = rule.on ? circleThrough({ ...whole, id: id ?? 0 }, allRules(db), reachOf(db)) : null
     if (circle && !evenInCircle) return { saved: false, circle: sayCircle(circle, ruleNamesOf(db)) }
     const ruleId = id ?? insertRule(db, whole, at)
-    if (id !== null) updateRule(db, id, whole, at)
+    if (before) {
+      keepAllBefore(context, ruleId, { rule: emailIn(before) }, { rule: emailIn(whole) })
+      updateRule(db, ruleId, whole, at)
+    }
     if (rule.on) deleteArchived(db, { kind: 'rule', id: ruleId })
     keepWatches(db, at)
     return { saved: true, id: ruleId }
@@ -57,6 +66,10 @@ export async function saveRule(context: WorkspaceContext, id: number | null, inp
   context.wake()
   return saved
 }
+
+/** A rule sends one email at most. */
+const emailIn = ({ then }: RuleInput): MessageContent | undefined =>
+  then.flatMap(action => action.kind === 'email' ? [action.content] : [])[0]
 
 /** Keeps one that is switched off, in the caller's transaction: its emails are made as it is switched on. Returns its number. */
 export function keepRuleForLater({ db, clock }: WorkspaceContext, input: RuleInput): number {
@@ -92,14 +105,14 @@ export function problemsOf(db: Database, rule: RuleInput): FieldProblem[] {
     say('when', `This ${WORDS[thing] ?? thing} no longer exists. Choose another.`)
   }
   if (when.which && thingsIn({ when, who: EVERYBODY, then: [] }).some(({ kind, id }) => !isThere(db, kind, id))) {
-    say('when', 'What this email comes of no longer exists. Choose another.')
+    say('when', 'Where this email belonged no longer exists. Choose another.')
   }
   if (when.kind === 'date-arrived' && when.thingId !== null && findField(db, when.thingId)?.kind !== 'date') {
-    say('when', 'Only a field that holds a date has a day that comes.')
+    say('when', 'Only a date field reaches a day.')
   }
   say('who', checkCondition(db, who, null))
-  if (then.length === 0) say('then', 'Say at least one thing that is done.')
-  if (then.length > MOST_ACTIONS) say('then', `At most ${MOST_ACTIONS} things fit into one rule. Make a second one.`)
+  if (then.length === 0) say('then', 'Choose at least one action.')
+  if (then.length > MOST_ACTIONS) say('then', `At most ${MOST_ACTIONS} actions fit into one rule. Make a second one.`)
   then.forEach((action, n) => say(`then.${n}`, problemOfAction(db, rule, action)))
   return problems
 }
@@ -119,17 +132,18 @@ function problemOfAction(db: Database, rule: RuleInput, action: Action): string 
         : null
     case 'set-field': {
       const field = findField(db, action.fieldId)!
-      if (action.today) return field.kind === 'date' ? null : 'Only a field that holds a date can be set to that day.'
+      if (action.today) return field.kind === 'date' ? null : 'Only a date field can be set to that day.'
       return action.value === null || fitsField(field, action.value) ? null : `This does not fit ${field.name}.`
     }
     case 'score':
-      return action.points === 0 ? 'Say how many points, more or fewer than none.' : null
+      return action.points === 0 ? 'Enter a number of points other than 0.' : null
     case 'notice':
     case 'todo':
-      return action.text === '' ? 'Say it in a few words.' : null
+      return action.text === '' ? 'Type a few words.' : null
     case 'email':
-      if (!isWritten(action.content)) return 'The email needs a subject and something to read.'
-      return badLinkIn(action.content) === null ? null : sayBadLink(badLinkIn(action.content)!)
+      if (!isWritten(action.content)) return 'The email needs a subject and some text.'
+      if (unreadIn(action.content) !== null) return sayUnread(unreadIn(action.content)!)
+      return badLinkIn(action.content) === null ? problemInEmail(db, action.content) : sayBadLink(badLinkIn(action.content)!)
     default:
       return null
   }
@@ -158,6 +172,7 @@ export function removeRule(context: WorkspaceContext, id: number): void {
     refuseIfNeeded(db, { kind: 'rule', id })
     const at = context.clock.now()
     endRule(db, id, at)
+    forgetEarlier(db, { kind: 'rule', ownerId: id })
     keepWatches(db, at)
   })
 }

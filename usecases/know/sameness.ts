@@ -55,7 +55,7 @@ export function mergePeople(context: WorkspaceContext, id: number, otherId: numb
     const [person, other] = [findPerson(db, id), findPerson(db, otherId)]
     if (!person || !other) throw new NotThere('This subscriber no longer exists.')
     if (id === otherId) throw new InputProblem([{ field: 'address', problem: 'That is the same record. Choose the other one.' }])
-    if (other.address !== address) throw new NotNow('Meanwhile the other one has another address. Look again.')
+    if (other.address !== address) throw new NotNow('The other record now has another address. Check again.')
     const at = context.clock.now()
     const eventId = appendEvent(db, 'merged', at, {
       personId: id, otherId,

@@ -39,7 +39,7 @@ export function saveSegment(context: WorkspaceContext, id: number | null, input:
     const problems: FieldProblem[] = []
     if (segment.name === '') problems.push({ field: 'name', problem: 'Give the segment a name.' })
     const other = findSegmentByName(db, segment.name)
-    if (other && other.id !== id) problems.push({ field: 'name', problem: `There is a segment called “${other.name}” already.` })
+    if (other && other.id !== id) problems.push({ field: 'name', problem: `There is already a segment called “${other.name}”.` })
     const wrong = checkCondition(db, segment.condition, id)
     if (wrong) problems.push({ field: 'condition', problem: wrong })
     if (problems.length > 0) throw new InputProblem(problems)
@@ -52,11 +52,11 @@ export function saveSegment(context: WorkspaceContext, id: number | null, input:
 
 /** What is wrong with a condition, in a sentence; null if it can be used. `id`: of the segment whose it is going to be. */
 export function checkCondition(db: Database, condition: Condition, id: number | null): string | null {
-  if (depthOf(condition) > DEEPEST) return 'Groups go three levels deep. Make the innermost one a segment of its own.'
+  if (depthOf(condition) > DEEPEST) return 'Groups can be three levels deep. Make the innermost one its own segment.'
   if (leavesOf(condition).length > MOST_LEAVES) return `At most ${MOST_LEAVES} conditions fit into one.`
   const missing = leavesOf(condition).flatMap(thingsOfLeaf).find(thing => !isThere(db, thing.kind, thing.id))
   if (missing) {
-    return `A condition asks for ${missing.kind === 'offer' ? 'an' : 'a'} ${missing.kind} that is not there (any more). Choose another.`
+    return `A condition asks for ${missing.kind === 'offer' ? 'an' : 'a'} ${missing.kind} that does not exist (any more). Choose another.`
   }
   if (id === null) return null
   const names = namesOf(db)

@@ -21,7 +21,7 @@ export function addTodo(context: WorkspaceContext, input: TodoInput): number {
   const { db } = context
   const text = tidy(input.text)
   return transact(context, () => {
-    if (text === '') throw new InputProblem([{ field: 'text', problem: 'Say in a few words what is to be done.' }])
+    if (text === '') throw new InputProblem([{ field: 'text', problem: 'Type what is to be done.' }])
     if (!findPerson(db, input.personId)) throw new NotThere('This subscriber no longer exists.')
     const at = context.clock.now()
     return insertTodo(db, {
@@ -37,12 +37,24 @@ export function finishTodo(context: WorkspaceContext, id: number): void {
   transact(context, () => {
     const todo = findTodo(db, id)
     if (!todo) throw new NotThere('This to-do no longer exists.')
-    if (todo.doneAt !== null) throw new NotNow('This to-do is done already.')
+    if (todo.doneAt !== null) throw new NotNow('This to-do is already done.')
     const at = context.clock.now()
     setDone(db, id, at)
     appendEvent(db, 'todo-done', at, { personId: todo.personId, causeId: todo.eventId, todoId: id })
   })
   context.wake()
+}
+
+/** It was not done after all. What followed from its being done stays. */
+export function reopenTodo(context: WorkspaceContext, id: number): void {
+  const { db } = context
+  transact(context, () => {
+    const todo = findTodo(db, id)
+    if (!todo) throw new NotThere('This to-do no longer exists.')
+    if (todo.doneAt === null) return
+    setDone(db, id, null)
+    appendEvent(db, 'todo-reopened', context.clock.now(), { personId: todo.personId, causeId: todo.eventId, todoId: id })
+  })
 }
 
 /** Everything told up to this one was read. */

@@ -36,7 +36,7 @@ class TakenBack extends Error {}
 
 /** What would happen, to the letter. Nothing is changed. */
 export async function tryRules(context: WorkspaceContext, { personId, when, draft }: Trying): Promise<TriedView> {
-  const { db, composer } = context
+  const { db } = context
   if (!findPerson(db, personId)) throw new NotThere('This subscriber no longer exists.')
   const problems = draft ? problemsOf(db, draft.rule) : []
   if (problems.length > 0) throw new InputProblem(problems)
@@ -45,14 +45,14 @@ export async function tryRules(context: WorkspaceContext, { personId, when, draf
   }
   const wordings = (draft?.rule.then ?? []).map((action): Wording | null =>
     action.kind === 'email' ? { of: { kind: 'rule', ownerId: 0, itemId: 'email' }, content: action.content } : null)
-  const made = await makeWordings(db, composer, wordings.filter(wording => wording !== null))
+  const made = await makeWordings(context, wordings.filter(wording => wording !== null))
   let view: TriedView | null = null
   try {
     writeRows(db, () => {
       const at = context.clock.now()
       if (draft) {
         const whole = { ...draft.rule, on: true, then: draft.rule.then.map((action, n) =>
-          action.kind === 'email' ? { ...action, messageId: keepWording(db, wordings[n]!, made, at) } : action) }
+          action.kind === 'email' ? { ...action, messageId: keepWording(context, wordings[n]!, made, at) } : action) }
         if (draft.id === null) insertRule(db, whole, at)
         else updateRule(db, draft.id, whole, at)
       }
@@ -108,24 +108,24 @@ function happen(context: WorkspaceContext, personId: number, when: Trigger, at: 
     }
     case 'joined-list':
       if (id === null) return only()
-      if (membership(db, id, personId) === 'joined') return 'They are on this list already: they would not join it.'
+      if (membership(db, id, personId) === 'joined') return 'They are already on this list, so they would not join it.'
       joinList(db, personId, id, cause)
       return null
     case 'left-list':
       if (id === null) return only()
-      if (membership(db, id, personId) === 'left') return 'They have left this list already.'
+      if (membership(db, id, personId) === 'left') return 'They have already left this list.'
       leaveList(db, personId, id, cause)
       return null
     case 'got-tag':
-      return giveTag(db, personId, id!, cause) ? null : 'They have this tag already: they would not get it.'
+      return giveTag(db, personId, id!, cause) ? null : 'They already have this tag, so they would not get it.'
     case 'lost-tag':
       return takeTag(db, personId, id!, cause, when.expired ? 'expired' : undefined)
         ? null
-        : 'They do not have this tag: they would not lose it.'
+        : 'They do not have this tag, so they would not lose it.'
     case 'field-changed': {
       const from = fieldOfPerson(db, id!, personId)
       if (when.to !== null && when.to !== undefined) {
-        return setField(db, personId, id!, when.to, cause) ? null : 'It says so already: nothing would change.'
+        return setField(db, personId, id!, when.to, cause) ? null : 'It already has this value, so nothing would change.'
       }
       return only({ fieldId: id! }, { ...from !== null && { from: String(from) } })
     }

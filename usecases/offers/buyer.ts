@@ -24,7 +24,7 @@ function buyerOf({ db, signer }: WorkspaceContext, token: string): { personId: n
   const what = signer.read('buyer', token)
   const purchase = what === null ? undefined : findPurchase(db, Number(what))
   const person = purchase && findPerson(db, purchase.personId)
-  if (!person) throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the button in your receipt.')
+  if (!person) throw new NotThere('This link is not complete. Please use the button in your receipt.')
   return { personId: person.id, firstName: person.firstName }
 }
 
@@ -94,7 +94,7 @@ export function buyersFile(context: WorkspaceContext, token: string, purchaseId:
   const purchase = theirs(context, token, purchaseId)
   const { fileId } = contentOfPurchase(context.db, purchase).gives
   const file = fileId === null || purchase.overAt !== null ? undefined : findFile(context.db, fileId)
-  if (!file) throw new NotThere('There is no file here, or it is no longer yours.')
+  if (!file) throw new NotThere('There is no file here, or you no longer have access.')
   return { ...file, content: contentOfFile(context.db, file.id) }
 }
 
@@ -107,6 +107,6 @@ export function buyersReceipt(context: WorkspaceContext, token: string, paymentI
 
 export async function buyerEnds(context: WorkspaceContext, token: string, purchaseId: number): Promise<void> {
   const purchase = theirs(context, token, purchaseId)
-  if (!isRenewed(purchase.price)) throw new NotNow('Only what renews itself can be ended here.')
+  if (!isRenewed(purchase.price)) throw new NotNow('Only payments that renew can be cancelled here.')
   await endPurchase(context, purchase.id)
 }

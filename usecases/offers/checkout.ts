@@ -28,7 +28,7 @@ import { personFor, publishedOffer, readWho, type Pressed } from './visitor'
  */
 export async function startCheckout(context: WorkspaceContext, typed: Pressed): Promise<{ url: string }> {
   const { db, checkout } = context
-  if (!checkout) throw new NotNow('Nothing can be paid here at the moment. Please come back a little later.')
+  if (!checkout) throw new NotNow('Payments are not possible right now. Please come back a little later.')
   const order = transact(context, () => keepOrder(context, typed))
   context.wake()
   try {
@@ -38,7 +38,7 @@ export async function startCheckout(context: WorkspaceContext, typed: Pressed): 
     // It was not theirs to pay: nothing is kept for them, and they have given nothing up.
     transact(context, () => replaceCheckouts(db, findCheckout(db, order.order)!, context.clock.now()))
     if (error instanceof CheckoutProblem) throw new NotNow(
-      'The payment service cannot be reached at the moment. Nothing was bought; please press the button again a little later.',
+      'The payment service cannot be reached right now. Nothing was bought. Please try again a little later.',
     )
     throw error
   }
@@ -62,7 +62,7 @@ function keepOrder(context: WorkspaceContext, typed: Pressed): OrderToPay {
   if (holds && origin !== null && heldFrom(db, {
     offerId: offer.id, origin, personId: findPersonByKey(db, who.address.key)?.id ?? null,
   }, at) >= MOST_HELD) {
-    throw new NotNow('Several places are being paid for from where you are. Pay for one of them, or try again in ten minutes.')
+    throw new NotNow('Several checkouts are open from your network. Finish one, or try again in ten minutes.')
   }
   const { personId, person } = personFor(context, who, `offer:${offer.slug}`, at)
   replaceCheckouts(db, { personId, offerId: offer.id }, at)

@@ -23,12 +23,12 @@ export async function giveBack(
   const { db } = context
   const purchase = purchaseOf(db, purchaseId)
   const payment = findPayment(db, paymentId)
-  if (payment?.purchaseId !== purchaseId) throw new NotThere('This payment is not there.')
+  if (payment?.purchaseId !== purchaseId) throw new NotThere('This payment does not exist.')
   const left = payment.amount - payment.refunded
-  if (left === 0) throw new InputProblem([{ field: 'amount', problem: 'All of this payment has gone back already.' }])
+  if (left === 0) throw new InputProblem([{ field: 'amount', problem: 'All of this payment has been refunded.' }])
   if (!Number.isSafeInteger(amount) || amount < 1 || amount > left) throw new InputProblem([{
     field: 'amount',
-    problem: `At most ${sayMoney({ amount: left, currency: purchase.currency })} of this payment is left, and at least the smallest coin goes back.`,
+    problem: `At most ${sayMoney({ amount: left, currency: purchase.currency })} of this payment is left. Enter more than zero.`,
   }])
   // The same wish twice in a row, from an impatient finger, is one: what had gone back before is part of its name.
   const ref = `${payment.ref}.b${payment.refunded}-${amount}`.slice(-120)
@@ -46,7 +46,7 @@ export async function giveBack(
 /** No further payment is asked for; what is paid for is kept until its end. True if that is counted already. */
 export async function endPurchase(context: WorkspaceContext, purchaseId: number): Promise<boolean> {
   const purchase = purchaseOf(context.db, purchaseId)
-  if (!goesOn(purchase)) throw new NotNow('There is no further payment that could be ended.')
+  if (!goesOn(purchase)) throw new NotNow('There are no further payments to cancel.')
   await end(context, purchase)
   return purchaseOf(context.db, purchaseId).endedAt !== null
 }
@@ -65,7 +65,7 @@ async function asked(
   context: WorkspaceContext, { cameBy }: PurchaseRow, ofService: () => Promise<void>, byHand: () => void,
 ): Promise<void> {
   if (cameBy !== 'checkout') return byHand()
-  if (!context.checkout) throw new NotNow('The payment service is not set: see Settings.')
+  if (!context.checkout) throw new NotNow('No payment service is set. Add it in Settings.')
   try {
     await ofService()
   }

@@ -48,7 +48,7 @@ export const previewPastSales = async (context: WorkspaceContext, file: PastSale
 export async function bringPastSales(context: WorkspaceContext, file: PastSales): Promise<PastSalesView> {
   const { db } = context
   const { view, sales } = await look(context, file)
-  if (view.lacks.length > 0) throw new InputProblem([{ field: 'columns', problem: 'Say first what the columns hold.' }])
+  if (view.lacks.length > 0) throw new InputProblem([{ field: 'columns', problem: 'First choose what the columns are.' }])
   if (sales.length === 0) throw new InputProblem([{ field: 'file', problem: 'There is nothing in this file to import.' }])
   const slugs = new Map(offerNames(db).map(({ id, slug }) => [id, slug]))
   const causeId = transact(context, () => appendEvent(db, 'sales-imported', context.clock.now()))
@@ -87,7 +87,7 @@ async function look(context: WorkspaceContext, { bytes, spec: wanted, unknown }:
     for (const { row, cells } of rows.slice(1)) {
       const read = readSale(cells, spec, { offers, zone, now: context.clock.now() })
       const problem = lacks.length > 0 ? null : read.ok
-        ? seen.has(read.sale.order) ? `The order ${read.sale.order} stands in row ${seen.get(read.sale.order)} already.` : null
+        ? seen.has(read.sale.order) ? `The order ${read.sale.order} is in row ${seen.get(read.sale.order)} already.` : null
         : read.problem
       if (lacks.length > 0) continue
       if (!read.ok || problem !== null) {
@@ -148,7 +148,7 @@ async function rowsOf(bytes: Uint8Array): Promise<{ row: number, cells: string[]
       if (cells.length > MOST_COLUMNS) throw refuse(`Row ${row} has ${cells.length} columns; at most ${MOST_COLUMNS} can come in.`)
       rows.push({ row, cells: cells.map(undefuse) })
       if (rows.length > MOST_ROWS + 1) {
-        throw refuse(`The file has more than ${MOST_ROWS.toLocaleString('en-GB')} rows. Part it and bring one after the other.`)
+        throw refuse(`The file has more than ${MOST_ROWS.toLocaleString('en-GB')} rows. Split it and import the parts.`)
       }
     }
   }

@@ -84,25 +84,25 @@ export function tell(
 }
 
 function problemWith(db: Database, { order, fact, currency, sale }: PaymentEvent, now: Instant): string | null {
-  if (fact.at > now + DAY) return 'This is said to have happened later than now.'
+  if (fact.at > now + DAY) return 'The time is in the future.'
   const purchase = findPurchaseOfOrder(db, order)
   const checkout = findCheckout(db, order)
   const known = purchase?.currency ?? checkout?.firstPrice.currency
   if (currency !== null && known !== undefined && currency !== known) return `This order is in ${known}, not in ${currency}.`
   const others = paymentFactsOf(db, order)
   const other = others.find(one => one.currency !== null && currency !== null && one.currency !== currency)
-  if (other) return `This order was told in ${other.currency} before, not in ${currency}.`
+  if (other) return `This order was reported in ${other.currency} before, not in ${currency}.`
   if (fact.kind === 'refunded') {
     const before = others.map(one => one.fact)
     // Told twice under two identifiers, it is counted once.
     if (!before.some(one => one.kind === 'refunded' && one.ref === fact.ref) && tally([...before, fact]).uncounted.some(one =>
-      one.fact === fact && one.why === 'too-much')) return 'More would go back than was left of this payment.'
+      one.fact === fact && one.why === 'too-much')) return 'The refund is larger than what is left of this payment.'
   }
   if (fact.kind !== 'paid' || purchase || checkout) return null
-  if (!sale) return 'This order did not begin here: say which offer was sold, and to which address.'
+  if (!sale) return 'This order did not start here. Name the offer and the buyer’s address.'
   if (!findOfferBySlug(db, sale.offer)) return `There is no offer “${sale.offer}”: an offer is named by the end of its address.`
   const address = checkAddress(sale.email)
-  return address.ok ? null : `The buyer’s address is not right: ${address.problem}`
+  return address.ok ? null : `The buyer’s address is wrong: ${address.problem}`
 }
 
 /** Brings the purchase to what everything told of its order comes to, and does what follows from the difference. */

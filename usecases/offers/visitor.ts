@@ -26,7 +26,7 @@ export interface Pressed {
 
 export function publishedOffer(db: Database, slug: string): PublishedOffer {
   const offer = findPublishedOffer(db, slug)
-  if (!offer) throw new NotThere('There is no offer at this address. Perhaps it was taken down, or a letter is missing.')
+  if (!offer) throw new NotThere('There is no offer at this address. It may have been taken down, or the address is incomplete.')
   return offer
 }
 

@@ -35,7 +35,7 @@ export function waitForOffer(context: WorkspaceContext, typed: Pressed): { asks:
     const { waiting } = offer.content
     const at = context.clock.now()
     if (!waiting || standingOf(offer.content, at, placesTaken(db, offer.id, at)).is === 'open') {
-      throw new NotNow('This can be bought now: there is nothing to wait for.')
+      throw new NotNow('You can buy this now, so there is no waiting list.')
     }
     const who = readWho(context, typed, offer.content.form.firstName)
     if (!who.ok) throw new InputProblem(who.problems)
@@ -97,7 +97,7 @@ export interface WaitView { outcome: WaitOutcome, offer: Pick<PublishedOffer, 'n
 export function readWaitToken(context: WorkspaceContext, token: string): number {
   const what = context.signer.read('wait', token)
   if (what === null) {
-    throw new NotThere('This address is not one of ours, or it was cut off on the way. Please use the button in the email itself.')
+    throw new NotThere('This link is not complete. Please use the button in the email itself.')
   }
   return Number(what)
 }

@@ -6,6 +6,6 @@ import { NotNow } from '../problem'
 
 /** `keenness` is 0 to 100: how likely they open, click and stay. Only in practice: live readers are real. */
 export function inventReader(context: WorkspaceContext, personId: number, keenness: number): void {
-  if (context.mode !== 'practice') throw new NotNow('Readers are invented in practice only.')
+  if (context.mode !== 'practice') throw new NotNow('Made-up readers are for practice only.')
   transact(context, () => insertInventedReader(context.db, personId, keenness))
 }

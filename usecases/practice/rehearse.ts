@@ -94,7 +94,7 @@ export function keepRehearsal(context: WorkspaceContext, courseId: number, reade
 }
 
 export function forgetRehearsal(context: WorkspaceContext, courseId: number, id: number): void {
-  if (!transact(context, () => deleteRehearsal(context.db, courseId, id))) throw new NotThere('This rehearsal is no longer kept.')
+  if (!transact(context, () => deleteRehearsal(context.db, courseId, id))) throw new NotThere('This rehearsal no longer exists.')
 }
 
 /** The copy in which the course runs as it is written now. Throws an {@link InputProblem} that says what is missing. */
@@ -175,7 +175,7 @@ async function leaveAll(stage: Stage, personId: number): Promise<null> {
 /** Why it could not be bought then; null if it was. */
 async function buy(stage: Stage, offerId: number): Promise<string | null> {
   const offer = allOffers(stage.db).find(({ id }) => id === offerId)
-  if (!offer?.published || !stage.standin) return `could not buy ${offer?.name ?? 'an offer that is gone'}: it is not published`
+  if (!offer?.published || !stage.standin) return `could not buy ${offer?.name ?? 'a deleted offer'}: it is not published`
   try {
     const { url } = await startCheckout(stage, {
       slug: offer.slug, email: REHEARSAL_ADDRESS, firstName: 'Reader', code: '', zone: '', ip: null,

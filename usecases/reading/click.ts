@@ -1,8 +1,9 @@
 /** A tracked link is followed, and later settled. */
+import { withUtm } from '#core/message/utm'
 import { JUDGING_WINDOW, judgeClick } from '#core/reading/judge'
 import { slugAt } from '#core/page/address'
 import { DAY } from '#core/time/zone'
-import { linksOfMessage, type LinkUse } from '#data/messages'
+import { linksOfMessage, messageOf, type LinkUse } from '#data/messages'
 import { appendEvent } from '#data/events'
 import { findLink, linkActsOf, linkActsSince } from '#data/links'
 import { findEmail, type OutboxRow } from '#data/outbox'
@@ -24,13 +25,19 @@ export const TAKE_BACK_DAYS = 30
 function useOf(context: WorkspaceContext, outboxId: number, linkN: number): { email: OutboxRow, use: LinkUse } {
   const email = findEmail(context.db, outboxId)
   const use = email && linksOfMessage(context.db, email.messageId).find(({ n }) => n === linkN)
-  if (!use) throw new NotThere('This link is no longer known.')
+  if (!use) throw new NotThere('This link no longer works.')
   return { email: email!, use }
 }
 
 /** Where the `n`-th link of this email goes by now. Only to what was in the email, or to what its owner has put in that place since. */
-export const destinationOf = (context: WorkspaceContext, outboxId: number, linkN: number): string =>
-  findLink(context.db, useOf(context, outboxId, linkN).use.linkId)!.url
+export function destinationOf(context: WorkspaceContext, outboxId: number, linkN: number): string {
+  const { email, use } = useOf(context, outboxId, linkN)
+  return withUtm(findLink(context.db, use.linkId)!.url, messageOf(context.db, email.messageId).utm)
+}
+
+/** Whether it is an answer to a question: then it leads to a page of ours. */
+export const isAnswer = (context: WorkspaceContext, outboxId: number, linkN: number): boolean =>
+  useOf(context, outboxId, linkN).use.answers !== null
 
 /** Whether what following it brings waits for a second press, on a page of ours. */
 export function asksFirst(context: WorkspaceContext, outboxId: number, linkN: number): boolean {
@@ -51,6 +58,9 @@ export function recordClick(context: WorkspaceContext, outboxId: number, linkN: 
   })
   context.wake()
 }
+
+/** A click of which it is known now that a person made it. Nothing for one that was judged before. */
+export const settleAsReader = (context: WorkspaceContext, click: ClickRow): void => settle(context, click, 'reader')
 
 /** Judges a click whose window is over and lets its consequences follow. */
 export function settleDueClick(context: WorkspaceContext, click: ClickRow): void {
@@ -87,17 +97,22 @@ function settle(context: WorkspaceContext, click: ClickRow, judged: 'reader' | '
   const page = slug === null ? undefined : findPageBySlug(db, slug)
   if (page) appendEvent(db, 'visited-page', click.at, { personId, outboxId: email.id, pageId: page.id, causeId: eventId, detail: 'reader' })
   if (!use.asks && !link.asks) {
-    doFollowed(db, { personId, linkId: link.id, label: use.label, does: [...use.does, ...link.does] }, { at: click.at, eventId })
+    doFollowed(db, {
+      personId, linkId: link.id, label: use.label, does: [...use.does, ...link.does], isAnswer: use.answers !== null,
+    }, { at: click.at, eventId })
   }
 }
 
-/** The second press, on our own page: no machine presses there. What following brings comes now, once. Returns the event of the click. */
-export function confirmClick(context: WorkspaceContext, outboxId: number, linkN: number): number {
+/**
+ * The second press, on our own page: no machine presses there. What following brings comes now, once. Returns the event of the click.
+ * `isNew`: whatever was clicked before, this is a press of its own.
+ */
+export function confirmClick(context: WorkspaceContext, outboxId: number, linkN: number, isNew = false): number {
   const { db } = context
   const eventId = transact(context, () => {
     const { email, use } = useOf(context, outboxId, linkN)
     const at = context.clock.now()
-    const click = clicksOfEmail(db, outboxId).filter(one => one.linkN === linkN && one.judged !== 'scanner').at(-1)
+    const click = isNew ? undefined : clicksOfEmail(db, outboxId).filter(one => one.linkN === linkN && one.judged !== 'scanner').at(-1)
     const id = click?.id ?? insertClick(db, { outboxId, linkN, at, suspect: 0, settleAt: at })
     settle(context, findClick(db, id)!, 'reader')
     const { eventId } = findClick(db, id)!
@@ -124,7 +139,7 @@ export function followedBy(context: WorkspaceContext, personId: number): Followe
 export function takeBackFollowed(context: WorkspaceContext, personId: number, eventId: number): void {
   const { db } = context
   transact(context, () => {
-    if (!followedBy(context, personId).some(one => one.eventId === eventId)) throw new NotThere('There is nothing left to take back.')
+    if (!followedBy(context, personId).some(one => one.eventId === eventId)) throw new NotThere('There is nothing left to undo.')
     undoFollowed(db, linkActsOf(db, eventId)!, context.clock.now())
   })
   context.wake()

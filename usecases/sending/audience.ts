@@ -138,7 +138,7 @@ export function stopSend(context: WorkspaceContext, sendId: number): void {
 function underWay(db: Database, sendId: number, states: readonly SendRow['state'][]): SendRow {
   const send = findSendById(db, sendId)
   if (!send) throw new NotThere('This is no longer known.')
-  if (!states.includes(send.state)) throw new NotNow('This is not being sent just now.')
+  if (!states.includes(send.state)) throw new NotNow('This is not being sent right now.')
   return send
 }
 

@@ -1,16 +1,16 @@
 /** Emails leave: claimed, looked at for the last time, handed over, and marked. */
-import type { HandOver, Mail } from '#core/ports'
+import type { HandOver } from '#core/ports'
 import { waitAfter } from '#core/sending/retry'
 import { SECOND, type Instant } from '#core/time/zone'
 import { isBusy } from '#data/connection'
 import { nextDue } from '#data/due'
-import { findInOutbox, giveBack, leaseEmails, markHandingOver, renewLease, takeBack, type OutboxRow, type OwnerMail } from '#data/outbox'
+import { findInOutbox, giveBack, isOwnerMail, leaseEmails, markHandingOver, renewLease, takeBack, type OutboxRow, type OwnerMail } from '#data/outbox'
 import { workspaceOf } from '#data/workspace'
 import type { EngineContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
 import { lastLook } from './lastLook'
 import { LEASE, RENEW } from './leases'
-import { renderEmail } from './renderEmail'
+import { renderEmail, type Letter } from './renderEmail'
 import { writeOwnerMail } from './ownerMail'
 import { giveUp, mayHaveArrived, settle, settleBarely } from './settle'
 
@@ -53,8 +53,8 @@ export function carrierTakes(context: EngineContext): boolean {
 async function handOverOne(context: EngineContext, row: OutboxRow | OwnerMail): Promise<void> {
   const stopRenewing = keepLease(context, row)
   try {
-    const answer = await attempt(context, row)
-    if (answer) await written(() => settleWholly(context, row, answer))
+    const answered = await attempt(context, row)
+    if (answered) await written(() => settleWholly(context, row, answered))
     context.stage('after marking', row.id)
   }
   catch (error) {
@@ -66,15 +66,18 @@ async function handOverOne(context: EngineContext, row: OutboxRow | OwnerMail): 
   }
 }
 
+/** `ownService`: the sender by whose own mail service it went; null for the workspace's. */
+interface Answered { answer: HandOver, ownService: number | null }
+
 /** What the carrier said; null if it was not asked. */
-async function attempt(context: EngineContext, row: OutboxRow | OwnerMail): Promise<HandOver | null> {
+async function attempt(context: EngineContext, row: OutboxRow | OwnerMail): Promise<Answered | null> {
   if (!carrierTakes(context)) {
     giveBack(context.db, row.id, context.owner)
     return null
   }
-  let letter: { mail: Mail, source: Uint8Array }
+  let letter: Letter | Pick<Letter, 'mail' | 'source'>
   try {
-    letter = row.kind === 'notice' ? await writeOwnerMail(context, row) : await renderEmail(context, row)
+    letter = isOwnerMail(row) ? await writeOwnerMail(context, row) : await renderEmail(context, row)
   }
   catch (error) {
     if (isBusy(error)) throw error
@@ -82,20 +85,20 @@ async function attempt(context: EngineContext, row: OutboxRow | OwnerMail): Prom
     return null
   }
   const { messageId } = letter.mail
-  const mayGo = row.kind === 'notice'
+  const mayGo = isOwnerMail(row)
     ? transact(context, () => markHandingOver(context.db, row.id, context.owner, messageId, context.clock.now()))
-    : lastLook(context, row, messageId)
+    : lastLook(context, row, messageId, letter as Letter)
   if (!mayGo) return null
   context.stage('while handing over', row.id)
   const answer = await context.carrier.handOver(letter.mail, letter.source)
   context.stage('before marking', row.id)
-  return answer
+  return { answer, ownService: letter.mail.service?.senderId ?? null }
 }
 
 /** The email has left, or was refused: what follows from that must not undo it. */
-function settleWholly(context: EngineContext, row: OutboxRow | OwnerMail, answer: HandOver): void {
+function settleWholly(context: EngineContext, row: OutboxRow | OwnerMail, { answer, ownService }: Answered): void {
   try {
-    settle(context, row, answer)
+    settle(context, row, answer, ownService)
   }
   catch (error) {
     if (isBusy(error) || answer.kind !== 'accepted') throw error

@@ -1,9 +1,11 @@
 /** The last look before an email leaves: whether it still may, and whether now. */
+import { dequal } from 'dequal'
 import { domainOf } from '#core/message/headers'
 import { standingOf } from '#core/offers/offer'
 import type { Audience } from '#core/sending/audience'
 import { heldBackFor, type CheckFacts } from '#core/sending/checks'
 import { kindOf } from '#core/sending/kinds'
+import { waitsBecause } from '#core/senders/sender'
 import { isSecondSending } from '#core/sending/occasion'
 import { UNIT_MS } from '#core/time/when'
 import type { Instant } from '#core/time/zone'
@@ -15,11 +17,14 @@ import { isStoppedCourse } from '#data/courses'
 import { findEnrolment } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { standsFor } from '#data/markEnds'
-import { emailsOfOccasion, findEmail, giveBack, markHandingOver, markHeldBack, putOff, setAside, type OutboxRow } from '#data/outbox'
+import {
+  emailsOfOccasion, findEmail, giveBack, markHandingOver, markHeldBack, putOff, setAside, setMessage, type OutboxRow,
+} from '#data/outbox'
 import { publishedOfferById } from '#data/offers'
 import { findPerson } from '#data/people'
 import { placesTaken } from '#data/purchases'
 import { findSendById } from '#data/sends'
+import { keepFilled, messageOf } from '#data/messages'
 import { isThere } from '#data/things'
 import type { EngineContext } from '../context'
 import { aboutAttempt } from '../inner/aboutEmail'
@@ -27,14 +32,20 @@ import { audienceFactsOf, checkFactsOf } from '../inner/checkFacts'
 import { opensAt } from '../inner/hours'
 import { quotaVerdictOf, tellPutOff } from '../inner/facts/limits'
 import { stepOfEmail } from '../inner/actions/reactions'
+import { chooseFor } from '../inner/readerFacts'
 import { soldBy } from '../inner/sold'
 import { transact } from '../inner/reactor/transaction'
+import { senderOf } from '../inner/senderOf'
+import { senderAsked, type Letter } from './renderEmail'
 
 /**
  * The last look and the mark are one transaction: whoever leaves before it is
- * not mailed, whoever leaves after it was too late by that mark.
+ * not mailed, whoever leaves after it was too late by that mark. `letter`: as
+ * it was made a moment ago; what stands in it is kept with the mark.
  */
-export function lastLook(context: EngineContext, row: OutboxRow, messageRef: string): boolean {
+export function lastLook(
+  context: EngineContext, row: OutboxRow, messageRef: string, letter: Pick<Letter, 'filled' | 'messageId' | 'senderId'>,
+): boolean {
   const { db, owner } = context
   return transact(context, () => {
     // Withdrawn meanwhile, or taken over: not ours to send.
@@ -92,7 +103,27 @@ export function lastLook(context: EngineContext, row: OutboxRow, messageRef: str
       waitLonger(context, row, opensAt(db, row, person!, quota.until), quota.why, at)
       return false
     }
-    return markHandingOver(db, row.id, owner, messageRef, at)
+    // Nothing leaves from an address that nobody has shown to be read.
+    const sender = senderOf(db, senderAsked(db, row, messageOf(db, letter.messageId)))
+    const waits = waitsBecause(sender)
+    if (waits) {
+      setAside(db, row.id, owner, waits)
+      return false
+    }
+    if ((sender?.id ?? null) !== letter.senderId) {
+      giveBack(db, row.id, owner)
+      return false
+    }
+    // They fit something else than a moment ago, when it was made: it is made again.
+    const { choices } = messageOf(db, letter.messageId)
+    if (choices.length > 0 && !dequal(chooseFor(db, choices, row.personId, at), letter.filled.chosen)) {
+      giveBack(db, row.id, owner)
+      return false
+    }
+    if (!markHandingOver(db, row.id, owner, messageRef, at)) return false
+    if (letter.messageId !== row.messageId) setMessage(db, row.id, letter.messageId)
+    keepFilled(db, row.id, letter.filled)
+    return true
   })
 }
 

@@ -14,11 +14,11 @@ export interface Swept { givenBack: number, repeats: number }
 
 /** Takes back what ran out; in every round of the engine. */
 export const sweepLeases = (context: EngineContext): Swept =>
-  sweep(context, () => expiredLeases(context.db, context.system.now()), 'it was lost track of while it was being sent')
+  sweep(context, () => expiredLeases(context.db, context.system.now()), 'we lost track of it while it was being sent')
 
 /** What an engine that died was holding. Call only while no other engine runs. */
 export const recover = (context: EngineContext): Swept =>
-  sweep(context, () => orphans(context.db, context.owner), 'the engine stopped while handing over')
+  sweep(context, () => orphans(context.db, context.owner), 'the engine stopped while sending it')
 
 /**
  * What was only claimed goes back as it was. What was just being handed over

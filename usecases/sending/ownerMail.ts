@@ -1,16 +1,21 @@
-/** Notices that their owner wants by email: gathered, and sent like every email. */
+/** What the owner gets by email: notices, gathered, the weekly summary, and tests of emails; sent like every email. */
 import { escapeHtml } from '#core/message/escape'
 import { domainOf } from '#core/message/headers'
 import type { Mail } from '#core/ports'
 import { sayMoment } from '#core/time/say'
 import type { Instant } from '#core/time/zone'
+import type { OwnerMailKind } from '#core/sending/kinds'
 import { occasionOf } from '#core/sending/occasion'
-import { noticesOfEmail, noticesToMail, setNoticeEmail, type NoticeRow } from '#data/notices'
+import { noticesOfEmail, noticesToMail, setNoticeEmail } from '#data/notices'
 import { insertOwnerMail, ownerMailWaiting, type OwnerMail } from '#data/outbox'
 import { workspaceOf } from '#data/workspace'
-import type { WorkspaceContext } from '../context'
+import type { EngineContext, WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
 import { nameOf } from '../inner/names'
+import { signed } from './renderEmail'
+import { writeCode } from './senderCode'
+import { writeTest } from './testMail'
+import { writeSummary } from './weeklySummary'
 
 /** So many fit into one email; the next goes right after it. */
 const MOST = 200
@@ -27,19 +32,24 @@ export function gatherNotices(context: WorkspaceContext, at: Instant): number {
     if (!first) return 0
     const { senderAddress } = workspaceOf(db)
     // Without an address there is nobody to write to: what is told can be read here.
-    const outboxId = senderAddress === '' ? null : ownerMailWaiting(db, senderAddress)
-      ?? insertOwnerMail(db, { toAddress: senderAddress, occasion: occasionOf(first.id), causeId: first.eventId, plannedAt: at })
+    const outboxId = senderAddress === '' ? null : ownerMailWaiting(db, 'notice', senderAddress)
+      ?? insertOwnerMail(db, { kind: 'notice', toAddress: senderAddress, occasion: occasionOf(first.id), causeId: first.eventId, plannedAt: at })
     setNoticeEmail(db, due.map(({ id }) => id), outboxId)
     return due.length
   })
 }
 
-export async function writeOwnerMail(context: WorkspaceContext, row: OwnerMail): Promise<{ mail: Mail, source: Uint8Array }> {
-  const mail = ownerEmailOf(context, row, noticesOfEmail(context.db, row.id))
-  return { mail, source: await context.composer.compose(mail) }
+const WRITERS: Record<OwnerMailKind, (context: EngineContext, row: OwnerMail) => Mail> = {
+  notice: writeNotices, summary: writeSummary, test: writeTest, code: writeCode,
 }
 
-function ownerEmailOf({ db, clock, baseUrl }: WorkspaceContext, { id, toAddress, messageRef }: OwnerMail, notices: NoticeRow[]): Mail {
+export async function writeOwnerMail(context: EngineContext, row: OwnerMail): Promise<{ mail: Mail, source: Uint8Array }> {
+  const mail = WRITERS[row.kind](context, row)
+  return { mail, source: await signed(context, mail.from.address, await context.composer.compose(mail)) }
+}
+
+function writeNotices({ db, clock, baseUrl }: WorkspaceContext, { id, toAddress, messageRef }: OwnerMail): Mail {
+  const notices = noticesOfEmail(db, id)
   const { senderAddress, name, zone, key } = workspaceOf(db)
   const lines = notices.map(({ personId, text, at }) => ({
     text, who: nameOf(db, personId).name, when: sayMoment(at, zone), url: `${new URL(baseUrl).origin}/subscribers/${personId}`,

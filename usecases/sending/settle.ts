@@ -11,10 +11,12 @@ import { appendEvent } from '#data/events'
 import { linksOfMessage } from '#data/messages'
 import { markNoticesMailed } from '#data/notices'
 import {
-  findEmail, findInOutbox, markFailed, markHandedOver, markMayHaveArrived, queueRepeat, setAside, type OutboxRow, type OwnerMail,
+  findEmail, findInOutbox, isOwnerMail, markFailed, markHandedOver, markMayHaveArrived, queueRepeat, setAside,
+  type OutboxRow, type OwnerMail,
 } from '#data/outbox'
 import { findPerson } from '#data/people'
 import { insertReaderAct, keennessOf } from '#data/reading'
+import { setSenderStopped } from '#data/senders'
 import { pauseCarrier, stopCarrier, workspaceOf } from '#data/workspace'
 import type { EngineContext } from '../context'
 import { aboutAttempt } from '../inner/aboutEmail'
@@ -29,12 +31,13 @@ import { findWave } from './waves'
 /** How long nothing is tried after the mail server could not be reached. */
 const CARRIER_PAUSE = 30 * SECOND
 
-export function settle(context: EngineContext, row: OutboxRow | OwnerMail, answer: HandOver): void {
+/** `ownService`: the sender whose own mail service said it; what it refuses stops nobody else. */
+export function settle(context: EngineContext, row: OutboxRow | OwnerMail, answer: HandOver, ownService: number | null = null): void {
   transact(context, () => {
     const at = context.clock.now()
     if (answer.kind === 'accepted') accepted(context, row, at)
     else if (answer.kind === 'unreachable') unreachable(context, row, answer.text, at)
-    else refused(context, row, verdictOf(answer.answer), answer.answer.text, at)
+    else refused(context, row, { verdict: verdictOf(answer.answer), text: answer.answer.text, ownService }, at)
   })
 }
 
@@ -43,7 +46,7 @@ export function settleBarely(context: EngineContext, row: OutboxRow | OwnerMail)
   transact(context, () => {
     const { db } = context
     const at = context.clock.now()
-    markHandedOver(db, row.id, context.owner, at, row.kind === 'notice' ? null : appendEvent(db, 'sent', at, aboutAttempt(row)))
+    markHandedOver(db, row.id, context.owner, at, isOwnerMail(row) ? null : appendEvent(db, 'sent', at, aboutAttempt(row)))
   })
 }
 
@@ -51,7 +54,7 @@ function accepted(context: EngineContext, row: OutboxRow | OwnerMail, at: Instan
   const { db } = context
   if (workspaceOf(db).carrierPauseUntilAt !== null) pauseCarrier(db, null, null)
   wentWell(context, at)
-  if (row.kind === 'notice') {
+  if (isOwnerMail(row)) {
     markHandedOver(db, row.id, context.owner, at, null)
     markNoticesMailed(db, row.id, at)
     return
@@ -83,20 +86,27 @@ function left(context: EngineContext, row: OutboxRow, at: Instant, mark: (sentEv
 
 /** The server cannot be given this address at all: it is not tried for ever, and says nothing of the person. */
 function unreachable(context: EngineContext, row: OutboxRow | OwnerMail, text: string, at: Instant): void {
-  if (row.kind !== 'notice') setUnreachable(context.db, row.personId, at)
+  if (!isOwnerMail(row)) setUnreachable(context.db, row.personId, at)
   giveUp(context, row, text)
 }
 
-function refused(context: EngineContext, row: OutboxRow | OwnerMail, verdict: Verdict, text: string, at: Instant): void {
+interface Said { verdict: Verdict, text: string, ownService: number | null }
+
+function refused(context: EngineContext, row: OutboxRow | OwnerMail, { verdict, text, ownService }: Said, at: Instant): void {
   const { db, owner } = context
   const { tries, firstTryAt, repeats } = findInOutbox(db, row.id)!
   switch (verdict.kind) {
     case 'refused':
-      if (row.kind === 'notice') giveUp(context, row, text)
+      if (isOwnerMail(row)) giveUp(context, row, text)
       else refusedForGood(context, row, verdict.about, text, at)
       break
     case 'stop-carrier':
       // The email at which sending stopped does not come first when it goes on.
+      if (ownService !== null) {
+        setAside(db, row.id, owner, 'sender stopped')
+        setSenderStopped(db, ownService, text, at)
+        break
+      }
       setAside(db, row.id, owner, 'carrier stopped')
       if (workspaceOf(db).carrierState === 'ready') {
         stopCarrier(db, text, at)
@@ -106,11 +116,11 @@ function refused(context: EngineContext, row: OutboxRow | OwnerMail, verdict: Ve
     case 'try-again':
       if (at - (firstTryAt ?? at) >= GIVE_UP_AFTER) {
         giveUp(context, row, text)
-        if (row.kind !== 'notice' && verdict.about === 'recipient') softlyRefused(context, row, text, at)
+        if (!isOwnerMail(row) && verdict.about === 'recipient') softlyRefused(context, row, text, at)
       }
       else markFailed(db, row.id, owner, text, at + waitAfter(tries))
-      if (verdict.about === 'line') pauseCarrier(db, at + CARRIER_PAUSE, text)
-      if (verdict.about === 'server') slowDown(context, text, at)
+      if (verdict.about === 'line' && ownService === null) pauseCarrier(db, at + CARRIER_PAUSE, text)
+      if (verdict.about === 'server' && ownService === null) slowDown(context, text, at)
       break
     case 'unknown':
       mayHaveArrived(context, row, { tries, repeats }, text, at)
@@ -125,11 +135,11 @@ export function mayHaveArrived(
   const { db } = context
   if (repeats < MOST_REPEATS) {
     queueRepeat(db, row.id, at + waitAfter(tries), text)
-    if (row.kind !== 'notice') appendEvent(db, 'may-repeat', at, aboutAttempt(row))
+    if (!isOwnerMail(row)) appendEvent(db, 'may-repeat', at, aboutAttempt(row))
     return
   }
   const mark = (sentEventId: number | null) => markMayHaveArrived(db, row.id, at, sentEventId, text)
-  if (row.kind !== 'notice') left(context, row, at, mark, 'may-have-arrived')
+  if (!isOwnerMail(row)) left(context, row, at, mark, 'may-have-arrived')
   else {
     mark(null)
     markNoticesMailed(db, row.id, at)
@@ -179,5 +189,5 @@ function noteAnswer({ db }: EngineContext, row: OutboxRow, about: Refusal | 'acc
 
 export function giveUp(context: EngineContext, row: OutboxRow | OwnerMail, reason: string): void {
   markFailed(context.db, row.id, context.owner, reason, null)
-  if (row.kind !== 'notice') appendEvent(context.db, 'given-up', context.clock.now(), aboutAttempt(row), { said: reason })
+  if (!isOwnerMail(row)) appendEvent(context.db, 'given-up', context.clock.now(), aboutAttempt(row), { said: reason })
 }

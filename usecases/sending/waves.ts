@@ -21,7 +21,7 @@ export function findWave(context: EngineContext, row: OutboxRow, at: Instant): v
   if (!wave) return
   const refused = refusedIn(db, wave.ids)
   const said = findEmail(db, row.id)!.reason
-  const words = `${refused.length} emails in a row were refused alike, the last with: ${said}`
+  const words = `${refused.length} emails in a row were refused for the same reason, last with: ${said}`
   const causeId = wave.kind === 'carrier' ? stopAll(context, row, words, at) : stopOne(context, row, wave.domain, words, at)
   for (const { personId, before } of refused) {
     // Refused meanwhile by a choice of their own, or merged: they stay as they are.

@@ -7,6 +7,8 @@ import { immediate } from '#data/connection'
 import { copyDefinitions } from '#data/copy'
 import { sendingLimits, setSendingLimits } from '#data/limits'
 import { appendEvent } from '#data/events'
+import { mailDomainOf } from '#core/senders/mailDomain'
+import { allSenders, defaultSenderId, setDefaultSender } from '#data/senders'
 import { sellingOf, setSelling } from '#data/selling'
 import {
   consentRule, oddAddressRule, sendingHours, setConsentRule, setOddAddressRule, setSendingHours, updateWorkspace, workspaceOf,
@@ -14,6 +16,8 @@ import {
 import type { WorkspaceContext } from '../context'
 import { keepWatches } from '../know/rules'
 import { NotNow } from '../problem'
+import { watchMailDomain } from './mailDomains'
+import { askToConfirm } from './senders'
 import { foundWorkspace } from './workspace'
 
 /** What must and what should be in order first. `smtpGiven`: by settings or by the environment. */
@@ -28,7 +32,7 @@ export function liveChecks(practice: WorkspaceContext, smtpGiven: boolean, liveB
     {
       what: 'A sender that receivers accept',
       ok: senderAddress !== '' && !isFreeMailbox(senderAddress) && !isReservedHost(domainOf(senderAddress)), needed: false,
-      advice: 'Use an address at a domain of your own: mail sent from elsewhere in the name of a free mail service is refused, and invented addresses cannot get answers.',
+      advice: 'Use an address at your own domain. Mail in the name of a free mail service is refused, and invented addresses get no replies.',
     },
     {
       what: 'A postal address', ok: postalAddress !== '', needed: true,
@@ -45,10 +49,10 @@ export function goLive(
 ): void {
   const failed = options.checks.filter(check => check.needed && !check.ok)
   if (failed.length > 0) throw new NotNow(failed.map(check => check.advice).join(' '))
-  const { name, zone, currency, senderName, senderAddress, postalAddress } = workspaceOf(practice.db)
+  const { name, zone, currency, postalAddress } = workspaceOf(practice.db)
   immediate(live, () => {
     foundWorkspace(live, { mode: 'live', key: options.key, name, zone, at: options.at })
-    updateWorkspace(live, { name, zone, currency, senderName, senderAddress, postalAddress, smtpUrl: options.smtpUrl })
+    updateWorkspace(live, { name, zone, currency, postalAddress, smtpUrl: options.smtpUrl })
     setConsentRule(live, consentRule(practice.db))
     setOddAddressRule(live, oddAddressRule(practice.db))
     setSendingHours(live, sendingHours(practice.db))
@@ -56,6 +60,12 @@ export function goLive(
     // Who takes the money in live is still to be said.
     setSelling(live, { ...sellingOf(practice.db), paymentsUrl: null, paymentsSecret: '' })
     copyDefinitions(practice.db, live, options.at)
+    setDefaultSender(live, defaultSenderId(practice.db)!)
+    for (const { id, address } of allSenders(live)) {
+      const context = { db: live, mode: 'live', clock: { now: () => options.at } } as const
+      askToConfirm(context, id)
+      watchMailDomain(context, mailDomainOf(address))
+    }
     keepWatches(live, options.at)
     appendEvent(live, 'went-live', options.at)
   })

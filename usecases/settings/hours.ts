@@ -15,11 +15,11 @@ export function saveSendingHours(context: WorkspaceContext, hours: WeekHours): v
   const { db } = context
   transact(context, () => {
     if (!isWeekHours(hours)) throw new InputProblem([
-      { field: 'hours', problem: 'Leave one half-hour of the week open at least: otherwise nothing would ever go.' },
+      { field: 'hours', problem: 'Leave at least one half-hour of the week open. Otherwise nothing would ever be sent.' },
     ])
     const shut = allCourses(db).find(({ published }) => published?.hours && !both(published.hours, hours).includes('1'))
     if (shut) throw new InputProblem([
-      { field: 'hours', problem: `${shut.name} sends only in hours of its own, and none of them would be open. Change its hours first.` },
+      { field: 'hours', problem: `${shut.name} has its own sending hours, and none of them would be open. Change its hours first.` },
     ])
     if (hours === sendingHours(db)) return
     setSendingHours(db, hours)

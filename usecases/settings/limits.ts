@@ -10,7 +10,7 @@ export const sendingLimitsOf = ({ db }: WorkspaceContext): Limits => sendingLimi
 /** Counts for what leaves from now on. */
 export function saveSendingLimits(context: WorkspaceContext, limits: Limits): void {
   if (limits.aDay !== null && limits.aWeek !== null && limits.aWeek < limits.aDay) {
-    throw new InputProblem([{ field: 'aWeek', problem: 'A week takes at least as many as one of its days.' }])
+    throw new InputProblem([{ field: 'aWeek', problem: 'The weekly limit must be at least the daily limit.' }])
   }
   transact(context, () => setSendingLimits(context.db, limits))
   context.wake()

@@ -10,7 +10,7 @@ export const sendingSettingsOf = ({ db }: WorkspaceContext): SendingSettings => 
 /** Counts from the next email on. */
 export function saveSendingSettings(context: WorkspaceContext, { connections, messages, aMinute, ...rule }: SendingSettings): void {
   if (rule.refusedOfDomain > rule.lastOfDomain) {
-    throw new InputProblem([{ field: 'refusedOfDomain', problem: 'No more can be refused than were sent.' }])
+    throw new InputProblem([{ field: 'refusedOfDomain', problem: 'Refusals cannot be more than the emails counted.' }])
   }
   transact(context, () => {
     setSendingPace(context.db, { connections, messages, aMinute })

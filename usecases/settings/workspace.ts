@@ -1,13 +1,14 @@
 /** Making a workspace and changing what it says about itself. */
 import { isCurrency } from '#core/money/money'
-import { checkAddress, needsUtf8Server } from '#core/people/address'
 import type { ConsentRule } from '#core/people/country'
 import { isZone } from '#core/time/zone'
 import type { Instant } from '#core/time/zone'
 import { immediate, type Database } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { appendEvent } from '#data/events'
-import { releaseCarrier } from '#data/outbox'
+import { releaseCarrier, releaseSenders } from '#data/outbox'
+import { defaultSenderId, findSender, senderByAddress, setDefaultSender } from '#data/senders'
+import type { SenderInput } from '#core/senders/sender'
 import { countPeople } from '#data/people'
 import { allSegments, emptySegments } from '#data/segments'
 import type { OddAddressRule } from '#core/people/oddAddress'
@@ -19,9 +20,11 @@ import type { Mode } from '#core/views/frame'
 import type { WorkspaceSettings } from '#core/views/settings'
 import type { WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
+import { planSummary } from '../sending/weeklySummary'
 import { replanEverybody } from '../time/replanning'
 import { makeReadySegments } from '../know/segments'
 import { InputProblem } from '../problem'
+import { keepSender, senderAddressProblem } from './senders'
 
 export interface NewWorkspace { mode: Mode, key: string, name: string, zone: string, at: Instant }
 
@@ -43,28 +46,40 @@ export function saveSettings(context: WorkspaceContext, settings: WorkspaceSetti
   if (!isZone(settings.zone)) problems.push({ field: 'zone', problem: 'Choose a time zone like Europe/Lisbon.' })
   if (!isCurrency(settings.currency)) problems.push({ field: 'currency', problem: 'Choose a currency like EUR.' })
   if (settings.senderAddress !== '') {
-    const checked = checkAddress(settings.senderAddress)
-    if (!checked.ok) problems.push({ field: 'senderAddress', problem: checked.problem })
-    else if (needsUtf8Server(checked.address.shown)) problems.push({
-      field: 'senderAddress',
-      problem: 'Many mail servers take no mail from an address with letters like these before the @. Use one with plain letters.',
-    })
+    const problem = senderAddressProblem(settings.senderAddress.trim())
+    if (problem !== null) problems.push({ field: 'senderAddress', problem })
   }
   if (problems.length > 0) throw new InputProblem(problems)
   transact(context, () => {
     const before = workspaceOf(db)
     updateWorkspace(db, {
-      ...settings, name: settings.name.trim(), senderName: settings.senderName.trim(), senderAddress: settings.senderAddress.trim(),
-      postalAddress: settings.postalAddress.trim(),
+      ...settings, name: settings.name.trim(), postalAddress: settings.postalAddress.trim(),
     })
+    saveDefaultSender(context, { name: settings.senderName.trim(), address: settings.senderAddress.trim() })
     if (before.zone === settings.zone) return
     // Unsent local times follow the new zone, and so does what is a day for a field with a date.
     emptySegments(db, allSegments(db).map(({ id }) => id))
     const at = context.clock.now()
+    planSummary(db, at)
     const causeId = appendEvent(db, 'zone-changed', at, { detail: settings.zone })
     replanEverybody(db, 'zone', at, causeId)
   })
   context.wake()
+}
+
+/** The one from which everything goes that nothing else is said of; another address that is there already becomes it. */
+function saveDefaultSender(context: WorkspaceContext, { name, address }: Pick<SenderInput, 'name' | 'address'>): void {
+  const { db } = context
+  const id = defaultSenderId(db)
+  const before = id === null ? undefined : findSender(db, id)
+  if ((before?.name ?? '') === name && (before?.address ?? '') === address) return
+  const other = address === '' ? undefined : senderByAddress(db, address)
+  if (other && other.id !== id) {
+    keepSender(context, other.id, { ...other, name })
+    setDefaultSender(db, other.id)
+  }
+  else keepSender(context, id, { replyTo: before?.replyTo ?? '', serviceUrl: before?.serviceUrl ?? null, name, address })
+  releaseSenders(db, context.clock.now())
 }
 
 /** The zone of whoever sits before the screen, while nothing has begun: later a zone is only changed on purpose. */
@@ -75,6 +90,7 @@ export function adoptZone(context: WorkspaceContext, zone: string): void {
     const people = countPeople(db)
     if (isZone(zone) && Object.values(people).every(count => count === 0) && allCourses(db).length === 0) {
       updateWorkspace(db, { ...workspace, zone })
+      planSummary(db, context.clock.now())
     }
   })
 }

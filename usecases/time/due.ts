@@ -10,7 +10,9 @@ import { settleDueClick } from '../reading/click'
 import { beginDueSends } from '../sending/audience'
 import { handOverDue } from '../sending/handOver'
 import { gatherNotices } from '../sending/ownerMail'
+import { queueSummary } from '../sending/weeklySummary'
 import { callOut } from './callOut'
+import { checkDueDomains } from '../settings/mailDomains'
 import { checkLinks } from './checkLinks'
 import { sendDueConfirmationRequests } from './confirmationRequests'
 import { doDueSteps, doDueTimeouts, expireTags } from './dueStep'
@@ -62,6 +64,7 @@ export const DUE_WORK: Record<DueKind, DueWork> = {
   timeout: { name: 'Follow-up deadlines', does: doDueTimeouts },
   expiry: { name: 'Expiring tags', does: expireTags },
   notice: { name: null, does: gatherNotices },
+  summary: { name: null, does: queueSummary },
   email: {
     name: 'Emails to send', outside: true, does: async (context, at) =>
       await handOverDue(context, at, context.mode === 'practice' ? PRACTICE_CLAIM : context.carrier.width * 2) > 0
@@ -69,6 +72,7 @@ export const DUE_WORK: Record<DueKind, DueWork> = {
   },
   call: { name: 'Webhook calls', outside: true, does: async (context, at) => always(await callOut(context, at)) },
   reader: { name: 'Simulated readers', does: letReadersAct },
+  domain: { name: null, outside: true, does: async (context, at) => always(await checkDueDomains(context, at)) },
   link: { name: null, outside: true, does: async (context, at) => always(await checkLinks(context, at)) },
   segment: { name: 'Segment updates', afterJobs: true, does: reevaluatePeople },
   reevaluation: { name: null, afterJobs: true, does: reevaluateByTime },

@@ -13,7 +13,7 @@ const FARTHEST = 400 * DAY
 
 /** Returns where the clock is going. */
 export function moveClock(context: WorkspaceContext, move: ClockMove): Instant {
-  if (context.mode !== 'practice') throw new NotNow('Only the practice clock can be moved; live goes by the real time.')
+  if (context.mode !== 'practice') throw new NotNow('Only the practice clock can be moved. Live uses the real time.')
   const { db } = context
   const target = transact(context, () => {
     const clock = practiceClock(db)!

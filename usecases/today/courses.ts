@@ -1,6 +1,7 @@
 /** What courses ask for. */
 import { dequal } from 'dequal'
-import { isWritten, nameOfMessage } from '#core/message/content'
+import { isWritten } from '#core/message/blocks'
+import { nameOfMessage } from '#core/message/content'
 import { emailsOf, programOf } from '#core/sequence/draft'
 import { placesOf } from '#core/sequence/program'
 import { planStep } from '#core/sequence/standing'
@@ -28,7 +29,7 @@ export function courseNotices(context: WorkspaceContext, now: Instant): Notice[]
       const { waiting } = countOutside(db, entryTriggersOf(course.id, course.draft), entrySql(db, course.draft, now))
       const emails = emailsOf(course.draft)
       const written = emails.filter(step => isWritten(step.content)).length
-      const door = course.draft.dates ? 'People join by a date of theirs.' : `${count(waiting, 'person waits', 'people wait')} to join.`
+      const door = course.draft.dates ? 'People join on a personal date.' : `${count(waiting, 'person waits', 'people wait')} to join.`
       list.push({
         tone: 'plain', title: `${course.name} is not started`,
         text: `${written} of ${emails.length} emails written. ${door}`,
@@ -47,7 +48,7 @@ export function courseNotices(context: WorkspaceContext, now: Instant): Notice[]
     const stopped = countStopped(db, course.id)
     if (stopped > 0) list.push({
       tone: 'trouble', title: `${count(stopped, 'person is', 'people are')} stopped in ${course.name}`,
-      text: 'It repeated a hundred steps without any time passing. Change it and publish: they continue from where they are.',
+      text: 'It repeated a hundred steps with no time passing. Change it and publish. They continue from where they are.',
       to: `/courses/${course.id}?part=people`, action: 'See the people',
       people: { count: stopped, to: `/courses/${course.id}?part=people` },
     })
@@ -78,7 +79,7 @@ function emptyEmailNotice(context: WorkspaceContext, course: CourseRow, now: Ins
   if (standing.length === 0) {
     const moves = open.flatMap(row => row.dueAt ?? [])
     return { tone: 'plain', title: `${course.name} has an email still to write`, text: moves.length === 0
-      ? 'Nobody is near it yet.'
+      ? 'Nobody will reach it soon.'
       : `The first reader comes to it in ${sayLength(Math.max(0, Math.min(...moves) - now))} at the soonest.`,
       to, action: 'Write the email' }
   }

@@ -8,8 +8,8 @@ import type { WorkspaceContext } from '../context'
 export function linkNotices({ db }: WorkspaceContext): Notice[] {
   const { zone } = workspaceOf(db)
   return linksInTrouble(db).map(({ id, name, trouble, troubleSinceAt }) => ({
-    tone: 'trouble' as const, title: `The link “${name}” leads nowhere`,
-    text: `Since ${sayMoment(troubleSinceAt!, zone)}: ${trouble}. Another destination counts in emails already sent, too.`,
+    tone: 'trouble' as const, title: `The link “${name}” is broken`,
+    text: `Since ${sayMoment(troubleSinceAt!, zone)}: ${trouble}. A new destination also works in emails already sent.`,
     to: `/links/${id}?at=link-url`, action: 'Fix the link',
   }))
 }

@@ -18,18 +18,18 @@ export function offerNotices(context: WorkspaceContext, now: Instant): Notice[] 
   const list: Notice[] = []
   const { disputed, refused } = salesTrouble(db)
   for (const { offerId, name, n } of disputed) list.push({
-    tone: 'trouble', title: `${count(n, 'buyer asks', 'buyers ask')} the bank for their money back`,
-    text: `${name}: give it back, or answer the bank.`, to: `/offers/${offerId}/sales?days=730&state=disputed`,
+    tone: 'trouble', title: `${count(n, 'buyer disputes their payment', 'buyers dispute their payments')}`,
+    text: `${name}: refund it, or answer the bank.`, to: `/offers/${offerId}/sales?days=730&state=disputed`,
     action: 'Answer the bank',
   })
   for (const { offerId, name, n } of refused) list.push({
     tone: 'plain', title: `${count(n, 'payment was', 'payments were')} refused`,
-    text: `${name}: what they have is theirs until you end it.`, to: `/offers/${offerId}/sales?days=730&state=refused`,
+    text: `${name}: they keep what they have until you end it.`, to: `/offers/${offerId}/sales?days=730&state=refused`,
     action: 'See the payments',
   })
   const unmatched = unmatchedPaymentEvents(db, 100).length
   if (unmatched > 0) list.push({
-    tone: 'trouble', title: `${count(unmatched, 'thing was', 'things were')} told of payments and not counted`, text: 'Each says why.',
+    tone: 'trouble', title: `${count(unmatched, 'thing was', 'things were')} reported payments were not counted`, text: 'Each one says why.',
     to: '/offers', action: 'See the payments',
   })
   const { zone } = workspaceOf(db)
@@ -48,8 +48,8 @@ export function offerNotices(context: WorkspaceContext, now: Instant): Notice[] 
     const { sold, held } = placesTaken(db, offer.id, now)
     const taken = sold + held
     if (places !== null && taken > places) list.push({
-      tone: 'trouble', title: `${offer.name} is sold beyond its places`,
-      text: `${count(taken, 'place is', 'places are')} taken of ${places.toLocaleString('en-GB')}. Make room, or give money back.`, to,
+      tone: 'trouble', title: `${offer.name} has sold too many places`,
+      text: `${count(taken, 'place is', 'places are')} taken of ${places.toLocaleString('en-GB')}. Make room, or refund.`, to,
       action: 'Make room',
     })
     if (closesAt !== null && closesAt > now && closesAt <= now + 3 * DAY) list.push({
@@ -74,12 +74,12 @@ function waitingNotice({ db }: WorkspaceContext, { id, name, published, draft }:
     }]
   if (!published) return notice('trouble', 'It is not published, so nobody gets the email or can buy it.')
   if (!waiting.canTell) return notice('trouble', draft.waiting
-    ? 'The email that tells them is not published. Publish it once more.'
+    ? 'The email that tells them is not published. Publish it again.'
     : 'Its waiting list is off, so nobody gets the email.')
   if (!first) return notice('plain', `${sayStanding(standingOf(published, now, placesTaken(db, id, now)), zone)}. No opening is planned.`)
   const unheard = waiting.ahead.unheard === 0
     ? ''
     : ` As it is now, ${count(waiting.ahead.unheard, 'person does', 'people do')} not get a turn.`
-  const many = waiting.ahead.bits.length === 1 ? '' : `, the first ${first.people} of them; then one group after the other`
+  const many = waiting.ahead.bits.length === 1 ? '' : `, the first ${first.people} of them, then one group after the other`
   return notice('plain', `Their email goes out ${sayMoment(first.at, zone)}${many}.${unheard}`)
 }

@@ -25,9 +25,9 @@ export function pageNotices(context: WorkspaceContext): Notice[] {
     ))) {
       const given = givenBy(page.published).tagIds.map(id => names.get(id)).join(', ')
       list.push({
-        tone: 'plain', title: `Nothing follows from ${page.name}`,
-        text: given ? `It gives ${given}, and no running course starts with that.` : 'It gives no tag, so no course starts.',
-        to: `/pages/${page.id}?part=gives`, action: 'Choose what follows',
+        tone: 'plain', title: `Nothing happens after ${page.name}`,
+        text: given ? `It gives ${given}, which starts no running course.` : 'It gives no tag, so no course starts.',
+        to: `/pages/${page.id}?part=gives`, action: 'Choose what happens',
       })
     }
   }

@@ -8,7 +8,7 @@ import { missingOf } from '../inner/rulesAtWork'
 
 export function ruleNotices({ db }: WorkspaceContext): Notice[] {
   return allRules(db).filter(rule => rule.on && missingOf(db, rule).length > 0).map(rule => ({
-    tone: 'trouble' as const, title: 'A house rule stands still',
+    tone: 'trouble' as const, title: 'A house rule does not work',
     text: `Something it names no longer exists: ${sayRule(rule, ruleNamesOf(db))}`, to: `/house-rules/${rule.id}`,
     action: 'Fix the rule',
   }))

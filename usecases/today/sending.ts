@@ -5,7 +5,8 @@ import type { Notice } from '#core/views/today'
 import { slowedTo, stoppedDomains } from '#data/carrier'
 import { openReplanning } from '#data/replannings'
 import { troublesSince } from '#data/troubles'
-import { outboxTrouble } from '#data/outbox'
+import { outboxTrouble, waitingForSenders } from '#data/outbox'
+import { allSenders } from '#data/senders'
 import { heartbeatOf, workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
 import { count } from '../inner/count'
@@ -22,7 +23,7 @@ export function engineNotices(context: WorkspaceContext, now: Instant, systemNow
   if (systemNow !== null && (!beat || systemNow - beat.seenAt > SILENCE)) {
     list.push({
       tone: 'trouble', title: 'The engine is not running',
-      text: `${beat ? `It was last seen ${sayMoment(beat.seenAt, zone)}` : 'It was never seen'}. Nothing is sent meanwhile, and nothing is lost; the log says why it stopped.`,
+      text: `${beat ? `It was last seen ${sayMoment(beat.seenAt, zone)}` : 'It was never seen'}. Nothing is sent meanwhile, and nothing is lost. The log says why it stopped.`,
       to: '/engine', action: 'Open the engine room',
     })
   }
@@ -43,7 +44,7 @@ export function engineNotices(context: WorkspaceContext, now: Instant, systemNow
   }
   const replanning = openReplanning(db)
   if (replanning) list.push({
-    tone: 'plain', title: 'Unsent steps are being planned anew',
+    tone: 'plain', title: 'Unsent steps are being rescheduled',
     text: `${count(replanning.done, 'journey is', 'journeys are')} done of ${replanning.total.toLocaleString('en-GB')}, because the ${replanning.why === 'zone' ? 'time zone' : 'sending hours'} changed.`,
     to: '/engine', action: 'Open the engine room',
   })
@@ -57,13 +58,13 @@ export function carrierNotices({ db }: WorkspaceContext, now: Instant): Notice[]
   if (carrierState === 'stopped') {
     list.push({
       tone: 'trouble', title: 'Sending has stopped',
-      text: `The mail server does not take mail from us: ${endDot(carrierReason)} Nothing is lost; it waits.`,
+      text: `The mail server refuses our emails: ${endDot(carrierReason)} Nothing is lost; it waits.`,
       to: '/settings', action: 'Check the mail server',
     })
   }
   else if (carrierPauseUntilAt !== null && carrierPauseUntilAt > now && !slowed) {
     list.push({
-      tone: 'trouble', title: 'The mail server cannot be reached', text: `${endDot(carrierReason)} It is tried again by itself.`,
+      tone: 'trouble', title: 'The mail server cannot be reached', text: `${endDot(carrierReason)} It is tried again automatically.`,
       to: '/settings', action: 'Check the mail server',
     })
   }
@@ -84,21 +85,38 @@ export function carrierNotices({ db }: WorkspaceContext, now: Instant): Notice[]
   return list
 }
 
+export function senderNotices({ db }: WorkspaceContext): Notice[] {
+  const waiting = waitingForSenders(db)
+  const waits = waiting > 0 ? ` ${count(waiting, 'email waits', 'emails wait')} for that.` : ''
+  return allSenders(db).flatMap(({ id, address, confirmedAt, stoppedReason }): Notice[] => {
+    const to = `/senders?at=sender-${id}`
+    if (address === '') return []
+    if (confirmedAt === null) return [{
+      tone: waiting > 0 ? 'trouble' : 'plain', title: `Confirm ${address}`, text: `A code was sent there. Nothing leaves from it before.${waits}`,
+      to, action: 'Type the code',
+    }]
+    return stoppedReason === null ? [] : [{
+      tone: 'trouble', title: `Sending from ${address} has stopped`,
+      text: `Its mail service refuses our emails: ${endDot(stoppedReason)} Nothing is lost.${waits}`, to, action: 'Check the mail service',
+    }]
+  })
+}
+
 export function mailNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
   const list: Notice[] = []
   const trouble = outboxTrouble(db, now - 7 * DAY)
   if (trouble.givenUp > 0) list.push({
-    tone: 'trouble', title: `${count(trouble.givenUp, 'email was', 'emails were')} given up this week`,
+    tone: 'trouble', title: `${count(trouble.givenUp, 'email', 'emails')} failed this week`,
     text: 'Refused for good, or tried for three days.', to: '/subscribers?trouble=givenUp', action: 'See the people',
   })
   if (trouble.waitingAgain > 0) list.push({
-    tone: 'plain', title: `${count(trouble.waitingAgain, 'email waits', 'emails wait')} for another try`,
-    text: 'It could not leave the first time and is tried again by itself.',
+    tone: 'plain', title: `${count(trouble.waitingAgain, 'email is', 'emails are')} waiting for another try`,
+    text: 'It could not be sent the first time and is tried again automatically.',
     to: '/subscribers?trouble=waitingAgain', action: 'See the people',
   })
   if (trouble.repeated > 0) list.push({
     tone: 'plain', title: `${count(trouble.repeated, 'person', 'people')} may have got an email twice`,
-    text: 'The connection broke while it was handed over.', to: '/subscribers?trouble=repeated', action: 'See the people',
+    text: 'The connection broke while sending.', to: '/subscribers?trouble=repeated', action: 'See the people',
   })
   if (trouble.heldBack > 0) list.push({
     tone: 'plain', title: `${count(trouble.heldBack, 'email was', 'emails were')} held back this week`,

@@ -11,13 +11,13 @@ export function settingsNotices(context: WorkspaceContext): Notice[] {
   const { senderAddress, postalAddress } = workspaceOf(context.db)
   const list: Notice[] = []
   if (senderAddress === '' || postalAddress === '') list.push({
-    tone: 'plain', title: 'Say who the emails are from', text: 'A sender and a postal address stand in every email.',
+    tone: 'plain', title: 'Say who the emails are from', text: 'Every email shows a sender and a postal address.',
     to: '/settings?at=sender-name',
     action: 'Fill in the sender',
   })
   if (allLists(context.db).length === 0) {
     list.push({
-      tone: 'plain', title: 'Make a list', text: 'Every email belongs to one; subscribers can leave it.',
+      tone: 'plain', title: 'Make a list', text: 'Every email belongs to a list that subscribers can leave.',
       to: '/tags-and-lists?at=new-list', action: 'Make a list',
     })
   }

@@ -12,8 +12,8 @@ import { count } from '../inner/count'
 /** Coming in by these ways brings nobody a single email. */
 export function astrayNotices({ db }: WorkspaceContext): Notice[] {
   return astrayWays(db).map(({ by, course, list }) => ({
-    tone: 'trouble', title: `People who come by ${by.name} get no email of ${course.name}`,
-    text: `They do not join its list, ${list.name}. One click mends it.`, to: `/courses/${course.id}?part=entries`,
+    tone: 'trouble', title: `People from ${by.name} get no emails from ${course.name}`,
+    text: `They do not join its list, ${list.name}. One click fixes it.`, to: `/courses/${course.id}?part=entries`,
     action: 'Connect it',
   }))
 }
@@ -26,12 +26,12 @@ export function goneNotices({ db }: WorkspaceContext): Notice[] {
     return needs
       ? {
         tone: inForce ? 'trouble' : 'plain', title: `${name} asks for ${what} that ${is} gone`,
-        text: `It goes by it as if nobody had it. Choose another there${inForce && kind !== 'segment' ? ', and publish it' : ''}.`,
+        text: `It works as if nobody had it. Choose another there${inForce && kind !== 'segment' ? ', and publish it' : ''}.`,
         to: `/${kind}s/${id}`, action: 'Choose another',
       }
       : {
         tone: 'plain', title: `${name} names ${what} that ${is} gone`,
-        text: `It goes on without.${inForce && kind !== 'link' ? ' Publishing it once more takes it out.' : ''}`, to: `/${kind}s/${id}`,
+        text: `It works without it.${inForce && kind !== 'link' ? ' Publishing again removes it.' : ''}`, to: `/${kind}s/${id}`,
         action: 'Look at it',
       }
   })
@@ -46,8 +46,8 @@ export function cutNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
       : 'House rules or courses set each other off.'
     const to = course ? `/courses/${course.id}?part=entries` : ruleId === null ? '/house-rules' : `/house-rules/${ruleId}`
     return {
-      tone: 'trouble', title: `Something would repeat without end for ${count(people, 'person', 'people')}`,
-      text: `${about} It was cut off; what had been done until then stays.`, to,
+      tone: 'trouble', title: `An endless loop was stopped for ${count(people, 'person', 'people')}`,
+      text: `${about} What was done before that stays.`, to,
       action: 'Find the circle',
     }
   })

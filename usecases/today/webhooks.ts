@@ -8,7 +8,7 @@ import { count } from '../inner/count'
 export function hookNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
   return givenUpSince(db, now - 7 * DAY).map(({ name, n }) => ({
     tone: 'trouble' as const, title: `${name} could not be called`,
-    text: `${count(n, 'call was', 'calls were')} given up this week, after a day of trying. Each says why, and can be sent again.`,
+    text: `${count(n, 'call', 'calls')} failed this week, after a day of trying. Each one says why and can be sent again.`,
     to: '/webhooks', action: 'See the calls',
   }))
 }

@@ -93,7 +93,7 @@ export function aheadOf(
   }
 
   function eachOfCrowds(most: number, add: (personId: number, zone: ZoneName | null, at: Instant, part: number) => void): void {
-    if (seen.size < versions.length) throw new Error('Who can get many in a day is known only once everything was reckoned')
+    if (seen.size < versions.length) throw new Error('Who can get many in a day is known only once everything was counted')
     const crowding = [...seen].filter(([, lists]) => [...lists].some(list => isCrowded(list, most))).map(([versionId]) => versionId)
     const people = new Set([...peopleWaitingTwice(db, until), ...crowding.length > 0 ? peopleWaitingIn(db, crowding, until) : []])
     if (people.size === 0) return

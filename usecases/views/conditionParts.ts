@@ -1,5 +1,5 @@
 /** Everything a condition can be about, to choose from. */
-import { linksOf } from '#core/message/content'
+import { linksOf } from '#core/message/blocks'
 import { hasBlanks } from '#core/people/tag'
 import { emailsOf, titleOfEmail } from '#core/sequence/draft'
 import type { ConditionParts } from '#core/views/audience'

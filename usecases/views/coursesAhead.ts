@@ -2,7 +2,7 @@
 import { datesFor } from '#core/sequence/dates'
 import { programOf, type DraftStep } from '#core/sequence/draft'
 import { allSteps } from '#core/sequence/program'
-import { isWritten } from '#core/message/content'
+import { isWritten } from '#core/message/blocks'
 import { dayNumber, localOf, MINUTE } from '#core/time/zone'
 import type { CourseAhead } from '#core/views/course'
 import { readTogether } from '#data/connection'

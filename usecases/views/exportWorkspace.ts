@@ -3,6 +3,11 @@ import { sayCondition } from '#core/audience/say'
 import { sayIso } from '#core/time/say'
 import { writeMoney } from '#core/money/money'
 import { allCosts } from '#data/costs'
+import { allEmailDrafts } from '#data/emailDrafts'
+import { allOwnTemplates, allParts } from '#data/emailParts'
+import { allLinks } from '#data/links'
+import { allRules } from '#data/rules'
+import { allSenders, defaultSenderId, marksOfSender } from '#data/senders'
 import { allCourses } from '#data/courses'
 import { allFiles, contentOfFile } from '#data/files'
 import { contentOfPicture, pictureIds, picturesByIds } from '#data/pictures'
@@ -13,7 +18,7 @@ import { sellingOf } from '#data/selling'
 import { allPages } from '#data/pages'
 import { allSegments } from '#data/segments'
 import { namedSources } from '#data/sources'
-import { consentRule, sendingHours, workspaceOf } from '#data/workspace'
+import { consentRule, emailLook, sendingHours, workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
 import { namesOf } from '../inner/names'
 import { exportPerson } from './exportPerson'
@@ -62,7 +67,17 @@ export function* exportWorkspace(context: WorkspaceContext): Generator<string> {
       id, name, status, startedAt: startedAt === null ? null : sayIso(startedAt), draft, published,
     })),
   }
-  yield JSON.stringify(definitions, null, 1).slice(0, -2)
+  const emails = {
+    senders: allSenders(db).map(({ id, name: from, address, replyTo }) => ({
+      id, name: from, address, replyTo, isDefault: id === defaultSenderId(db), listIds: marksOfSender(db, 'lists', id),
+      tagIds: marksOfSender(db, 'tags', id),
+    })),
+    emailLook: emailLook(db), emailParts: allParts(db).map(({ changedAt: _, ...part }) => part), emailTemplates: allOwnTemplates(db),
+    emailDrafts: allEmailDrafts(db).map(({ id, content }) => ({ id, content })),
+    houseRules: allRules(db),
+    links: allLinks(db).map(({ id, name: link, url, note, does, asks }) => ({ id, name: link, url, note, does, asks })),
+  }
+  yield JSON.stringify({ ...definitions, ...emails }, null, 1).slice(0, -2)
   // One at a time: each can be many megabytes.
   yield ',\n "pictures": [\n'
   for (const [k, id] of pictureIds(db).entries()) {

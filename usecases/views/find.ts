@@ -7,6 +7,7 @@ import { fitOf } from '#core/fit'
 import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
 import { allCourses } from '#data/courses'
+import { allParts } from '#data/emailParts'
 import { allFields } from '#data/fields'
 import { allLinks } from '#data/links'
 import { allLists, allTags } from '#data/marks'
@@ -33,6 +34,7 @@ const THINGS: readonly ((db: Database) => Found[])[] = [
   db => allTags(db).map(({ id, name }) => ({ kind: 'tag', name, more: '', to: `/tags-and-lists?at=tag-${id}` })),
   db => allLists(db).map(({ id, name }) => ({ kind: 'list', name, more: '', to: `/tags-and-lists?at=list-${id}` })),
   db => allFields(db).map(({ name }) => ({ kind: 'field', name, more: '', to: '/tags-and-lists?at=fields' })),
+  db => allParts(db).map(({ id, name }) => ({ kind: 'part', name, more: '', to: `/email-parts?part=${id}` })),
   db => allLinks(db).map(({ id, name, url }) => ({ kind: 'link', name, more: url, to: `/links/${id}` })),
   db => namesOfRules(db).map(({ id, name }) => ({ kind: 'rule', name, more: '', to: `/house-rules/${id}` })),
 ]

@@ -45,7 +45,7 @@ export function offerSales(context: WorkspaceContext, query: SalesQuery): SalesV
       paid: money.map(({ currency, paid }) => ({ currency, amount: paid })), refunded: money.filter(({ refunded }) => refunded > 0)
         .map(({ currency, refunded }) => ({ currency, amount: refunded })),
       byCoupon: gathered(parts.coupon, key =>
-        key === '0' ? 'without a coupon' : findCoupon(db, Number(key))?.code ?? 'a coupon that is gone'),
+        key === '0' ? 'without a coupon' : findCoupon(db, Number(key))?.code ?? 'a deleted coupon'),
       bySource: gathered(parts.source, key => saySource(key, nameOf)),
       byEmail: gathered(parts.email, key => sayEmail(db, key)),
       rows: listSales(db, filter, PAGE_SIZE, query.page * PAGE_SIZE).map(row => rowOf(db, row, nameOf, zone)), rowCount: countListed(
@@ -77,7 +77,7 @@ const sayEmail = (db: Database, key: string): string => key === 'none' ? 'no cli
 
 function rowOf(db: Database, row: RawSale, nameOf: (slug: string) => string | undefined, zone: ZoneName): SaleRow {
   return {
-    purchaseId: row.purchaseId, personId: row.personId, person: row.firstName || row.address || 'somebody who was erased', at: row.at,
+    purchaseId: row.purchaseId, personId: row.personId, person: row.firstName || row.address || 'someone who was erased', at: row.at,
     amount: { amount: row.paid - row.refunded, currency: row.currency }, says: howItStands(row, zone),
     couponCode: row.couponCode, source: saySource(row.kind === null ? 'elsewhere' : `${row.kind} ${row.word}`, nameOf),
     email: row.email === null ? null : sayEmail(db, row.email),
@@ -86,12 +86,12 @@ function rowOf(db: Database, row: RawSale, nameOf: (slug: string) => string | un
 
 export function howItStands(row: RawSale, zone: ZoneName): string {
   if (row.purchaseId === null) {
-    return { open: 'is paying, or has not paid yet', abandoned: 'did not pay in time', bought: 'paid' }[row.state] ?? row.state
+    return { open: 'is paying, or has not paid yet', abandoned: 'abandoned the checkout', bought: 'paid' }[row.state] ?? row.state
   }
-  if (row.refunded > 0 && row.refunded === row.paid) return 'all of it went back'
+  if (row.refunded > 0 && row.refunded === row.paid) return 'fully refunded'
   if (row.overAt !== null) return `ended ${sayDay(row.overAt, zone)}`
   return [
-    row.disputed > 0 && 'the bank asks for the money back', row.refusedAt !== null && 'the last payment was refused',
+    row.disputed > 0 && 'disputed with the bank', row.refusedAt !== null && 'last payment refused',
     row.refunded > 0 && `${sayMoney({ amount: row.refunded, currency: row.currency })} went back`,
     row.endedAt !== null && row.paidUntilAt !== null
       ? `ends ${sayDay(row.paidUntilAt, zone)}`

@@ -1,5 +1,5 @@
 /** Offers for their screens. */
-import { dequal } from 'dequal'
+import { saysTheSame } from '#core/message/same'
 import { starts } from '#core/sequence/entries'
 import { sumsOf } from '#core/money/money'
 import { couponProblem } from '#core/offers/coupon'
@@ -30,8 +30,9 @@ function line(context: WorkspaceContext, offer: OfferRow, sales: ReturnType<type
   const own = sales.filter(({ offerId }) => offerId === id)
   return {
     id, name, slug, url: `${context.baseUrl}/s/${slug}`, status: published ? 'published' : 'draft',
-    hasChanges: published !== null && !dequal(published, draft), versionNumber,
+    hasChanges: published !== null && !saysTheSame(published, draft), versionNumber,
     price: shown.price.amount === 0 ? 'no price yet' : sayPrice(shown.price),
+    closesAt: shown.closesAt,
     stands: published ? sayStanding(standing, workspaceOf(db).zone) : 'Draft', standing: standing.is,
     sold: own.reduce((sum, { sold }) => sum + sold, 0), money: sumsOf(own),
   }

@@ -59,8 +59,8 @@ function byResult(db: Database, page: PageRow, from: number, to: number): PageRe
   const ids = [...new Set([...names.keys(), ...[...people.keys()].filter(id => id !== null)])]
   if (ids.length === 0) return []
   return [
-    ...ids.map(id => ({ resultId: id, name: names.get(id) ?? 'a page that was taken out', optIns: people.get(id) ?? 0 })),
-    { resultId: null, name: 'everybody else', optIns: people.get(null) ?? 0 },
+    ...ids.map(id => ({ resultId: id, name: names.get(id) ?? 'a removed page', optIns: people.get(id) ?? 0 })),
+    { resultId: null, name: 'everyone else', optIns: people.get(null) ?? 0 },
   ]
 }
 
@@ -74,7 +74,7 @@ function bySource(
   return [...new Set([...visits.keys(), ...optIns.keys()])].map((touchId) => {
     const [came, stayed] = [touchId === null ? 0 : visits.get(touchId) ?? 0, optIns.get(touchId) ?? 0]
     return {
-      touchId, says: touchId === null ? 'from before sources were kept' : sayTouch(touches.get(touchId)!, nameOf), visits: came,
+      touchId, says: touchId === null ? 'from before sources were recorded' : sayTouch(touches.get(touchId)!, nameOf), visits: came,
       optIns: stayed, rate: shareOf(stayed, came),
     }
   }).sort((a, b) => b.optIns - a.optIns || b.visits - a.visits || a.says.localeCompare(b.says))

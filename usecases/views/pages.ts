@@ -1,5 +1,5 @@
 /** Opt-in pages for their screens. */
-import { dequal } from 'dequal'
+import { saysTheSame } from '#core/message/same'
 import { astrayWays } from './astray'
 import { starts } from '#core/sequence/entries'
 import { givenBy, picturesOf } from '#core/page/content'
@@ -18,7 +18,7 @@ import { NotThere } from '../problem'
 const line = (context: WorkspaceContext, page: PageRow): PageLine => ({
   id: page.id, name: page.name, slug: page.slug, url: `${context.baseUrl}/p/${page.slug}`,
   status: page.published ? 'published' : 'draft',
-  hasChanges: page.published !== null && !dequal(page.published, page.draft),
+  hasChanges: page.published !== null && !saysTheSame(page.published, page.draft),
   optIns: page.optIns, versionNumber: page.versionNumber,
 })
 

@@ -13,7 +13,7 @@ export type { PublishedPage }
 
 export function publishedPage(context: WorkspaceContext, slug: string): PublishedPage {
   const page = findPublishedPage(context.db, slug)
-  if (!page) throw new NotThere('There is no page at this address. Perhaps it was taken down, or a letter is missing.')
+  if (!page) throw new NotThere('There is no page at this address. It may have been taken down, or the address is incomplete.')
   return page
 }
 

@@ -21,7 +21,7 @@ export function purchasesView(context: WorkspaceContext, personId: number): Purc
 /** By the key of its order. */
 export function purchaseOfOrder(context: WorkspaceContext, order: string): PurchaseOfPerson {
   const purchase = findPurchaseOfOrder(context.db, order)
-  if (!purchase) throw new NotThere('Nothing was bought by this order.')
+  if (!purchase) throw new NotThere('Nothing was bought with this order.')
   return purchaseView(context, purchase, workspaceOf(context.db).zone)
 }
 
@@ -31,7 +31,7 @@ function purchaseView(context: WorkspaceContext, purchase: PurchaseRow, zone: st
   return {
     id: purchase.id, offerId: purchase.offerId, offerName: findOffer(db, purchase.offerId)!.name, currency: purchase.currency,
     boughtAt: purchase.boughtAt, cameBy: purchase.cameBy,
-    says: [...saidToBuyer(purchase, zone, 'them'), ...purchase.disputed > 0 ? ['Their bank asks for the money back.'] : []],
+    says: [...saidToBuyer(purchase, zone, 'them'), ...purchase.disputed > 0 ? ['They disputed it with their bank.'] : []],
     isOver: purchase.overAt !== null, couponCode: purchase.couponId === null ? null : findCoupon(db, purchase.couponId)?.code ?? null,
     payments: payments.map(({ id, at, amount, refunded, disputed, receiptYear, receiptN }) => ({
       id, at, amount, refunded, disputed: disputed === 1, receipt: receiptYear === null ? null : sayReceiptNumber(receiptYear, receiptN!),

@@ -65,7 +65,7 @@ function daysUntil(db: Database, now: Instant): DayOfToday[] {
 function notices(context: WorkspaceContext, now: Instant, systemNow: Instant | null): Notice[] {
   const parts = NOTICES.map(part => guarded(context, 'part of what needs attention', () => part(context, now, systemNow)))
   const missing: Notice[] = parts.includes(null) ? [{
-    tone: 'trouble', title: 'Part of this list is missing', text: 'Something in it could not be worked out; the log says what.',
+    tone: 'trouble', title: 'Part of this list is missing', text: 'Part of it could not be worked out. The log says what.',
     to: '/engine', action: 'Open the engine room',
   }] : []
   return [...missing, ...parts.flatMap(part => part ?? [])]

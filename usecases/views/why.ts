@@ -46,7 +46,7 @@ function whyOfSend(context: WorkspaceContext, personId: number, of: SendOf): str
     const listId = emails[0]?.listId ?? send.listId
     return whyOfOne({
       emails, listName: listId === null ? null : findList(db, listId)?.name ?? null, waitsBecause: waitsBecause(db, person, zone),
-      notDecided: send.audience === null ? 'Nothing of theirs has asked for it.' : notInAudience(send),
+      notDecided: send.audience === null ? 'Nothing they did asked for it.' : notInAudience(send),
       heldBackNow: emails.length === 0 && send.audience === null ? null : heldBackFor(kindOf(of.kind).checks, {
         ...checkFactsOf(db, person, {
           listId, askedFor: emails[0]?.askedFor === 1, sold: emails[0] ? soldBy(context, emails[0].messageId) : [],
@@ -58,7 +58,7 @@ function whyOfSend(context: WorkspaceContext, personId: number, of: SendOf): str
 }
 
 const notInAudience = ({ state }: SendRow): string => state === 'scheduled'
-  ? 'Not yet: whom it goes to is settled when it begins.' : 'They were not among the people it went to when it began.'
+  ? 'Not yet: who gets it is decided when sending begins.' : 'They were not in the audience when sending began.'
 
 function waitsBecause(db: Database, { id, status }: Pick<Person, 'id' | 'status'>, zone: ZoneName): string | null {
   const pause = pauseOf(db, id)

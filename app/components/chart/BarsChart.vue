@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { max, scaleBand, scaleLinear } from 'd3'
 import { useWidth } from '~/composables/useWidth'
-import { sayNumber } from '~/words/say'
+import { sayNumber } from '#core/stats/say'
 import ChartMarks from './ChartMarks.vue'
 
 /** So much in each stretch of time, a bar each; of two series the second is a part of the first, and stands in front of it. */
@@ -19,7 +19,7 @@ const props = defineProps<{ bars: Bar[], series: string[], /** *In 12 weeks*. */
 const [HEIGHT, LEFT, TOP, FOOT] = [196, 44, 18, 24]
 const GROUND = HEIGHT - FOOT
 /** A name needs so much room, and so does the number on a bar. */
-const [NAME, NUMBER] = [72, 26]
+const [NAME, NUMBER] = [84, 26]
 const box = ref<HTMLElement>()
 const width = useWidth(box, { least: 240, before: 640 })
 

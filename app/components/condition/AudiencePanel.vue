@@ -5,8 +5,9 @@ import { HELD_BACK_WORDS } from '#core/sending/reasons'
 import { sayDay, sayExactly, sayZone } from '#core/time/say'
 import { useAudience } from '~/composables/useAudience'
 import PeopleNumber from '~/components/PeopleNumber.vue'
+import TermTip from '~/components/TermTip.vue'
 import { useFrame } from '~/stores/frame'
-import { sayNumber, sayPeople } from '~/words/say'
+import { sayNumber, sayPeople } from '#core/stats/say'
 
 /** How many a condition holds for, who of them is held back and why, five of them, and whom it shares with other segments. */
 const props = defineProps<{ condition: Condition, segmentId: number | null }>()
@@ -27,7 +28,7 @@ const where = computed(() => JSON.stringify(props.condition))
 </script>
 
 <template>
-  <section class="panel" aria-label="Who that is" :aria-busy="counting">
+  <section class="panel" aria-label="People who match" :aria-busy="counting">
     <div class="panel-body number-part">
       <p class="big" role="status">
         <span v-if="!view || counting" class="second">being counted</span>
@@ -37,7 +38,8 @@ const where = computed(() => JSON.stringify(props.condition))
       <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
       <p v-else-if="view" class="second small">as of {{ sayExactly(view.at, zone) }}, {{ sayZone(zone) }}</p>
       <p v-if="view && !problem && !counting" class="small then">
-        {{ before }}<span class="second caveat">By the same condition, with fields, countries and time zones as they are now.</span>
+        {{ before }}<span class="second caveat">The same condition counted back then, with fields, countries and time zones as they are
+          now.</span>
       </p>
     </div>
     <template v-if="view && !problem">
@@ -49,6 +51,7 @@ const where = computed(() => JSON.stringify(props.condition))
           could be sent something now.
         </p>
         <p v-else class="second">Nobody matches at the moment.</p>
+        <p v-if="held" class="small second"><TermTip of="held-back">Held back</TermTip>, by reason:</p>
         <ul v-if="held" class="held small second">
           <li v-for="one in view.heldBack" :key="one.reason">
             <span class="n"><PeopleNumber :people="one.people" :query="{ where, held: one.reason }" /></span>

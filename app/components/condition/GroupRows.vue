@@ -51,7 +51,7 @@ const word = computed(() => group.value.kind === 'all' ? 'and' : 'or')
       <Select
         :model-value="group.kind" :options="kinds" option-label="name" option-value="value" size="small"
         :aria-label="`${label}: how they go together`" @update:model-value="kind => group = { ...group, kind }" />
-      <button v-if="level > 1" type="button" class="link-button small" @click="$emit('remove')">Take this group out</button>
+      <button v-if="level > 1" type="button" class="link-button small" @click="$emit('remove')">Remove this group</button>
     </div>
     <div v-for="(part, index) in group.of" :key="index" class="part">
       <span class="word second small">{{ index > 0 ? word : '' }}</span>

@@ -35,7 +35,7 @@ const LIST_IS = [
 ]
 const CONSENT_IS = [{ value: 'on-record', name: 'is on record' }, { value: 'missing', name: 'is missing, though their country needs it' }]
 const OPT_IN_DID = [
-  { value: 'pressed', name: 'pressed the button' }, { value: 'counts', name: 'opted in, confirmed where asked' },
+  { value: 'pressed', name: 'clicked the button' }, { value: 'counts', name: 'opted in, confirmed where asked' },
   { value: 'not-confirmed', name: 'have not confirmed' }, { value: 'fetched', name: 'fetched the file' },
 ]
 const READ_BY = [{ value: 'reader', name: 'a reader open or a click' }, { value: 'uncertain', name: 'an uncertain open' }]
@@ -50,8 +50,8 @@ const stepsOf = (courseId: number) => [{ value: '', name: 'before any step' }, .
   id === courseId)?.steps ?? []).map((step, n) => ({ value: step.id, name: `before ${n + 1}: ${step.title}` }))]
 const sources = computed(() => parts.value.sources.map(value => ({ value, name: saySource(value) })))
 const touches = computed(() =>
-  [{ id: 0, name: 'brought by anything' }, ...parts.value.touches.map(({ id, name }) => ({ id, name: `brought by ${name}` }))])
-const BROUGHT_BY = [{ value: 'first', name: 'brought here by' }, { value: 'latest', name: 'latest opt-in brought by' }]
+  [{ id: 0, name: 'from anywhere' }, ...parts.value.touches.map(({ id, name }) => ({ id, name: `from ${name}` }))])
+const BROUGHT_BY = [{ value: 'first', name: 'source is' }, { value: 'latest', name: 'source of latest opt-in is' }]
 const keyOf = ({ kind, word }: SourceKey) => `${kind} ${word}`
 /** Those there are, and the one that is asked about, which may not have brought anybody yet. */
 const brought = computed(() => {
@@ -86,7 +86,7 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
         :aria-label="`${label}: which list`" @update:model-value="listId => set({ listId: listId || null })" />
       <Select
         :model-value="leaf.is" :options="LIST_IS" option-label="name" option-value="value" size="small"
-        :aria-label="`${label}: how they stand`" @update:model-value="is => set({ is })" />
+        :aria-label="`${label}: status`" @update:model-value="is => set({ is })" />
     </template>
     <Select
       v-else-if="leaf.kind === 'segment'" :model-value="leaf.segmentId" :options="segments" option-label="name" option-value="id"
@@ -122,7 +122,7 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
         :aria-label="`${label}: where their answers led`" @update:model-value="resultId => set({ resultId: resultId || null })" />
       <Select
         v-if="parts.touches.length || leaf.touchId" :model-value="leaf.touchId ?? 0" :options="touches" option-label="name"
-        option-value="id" size="small" filter :aria-label="`${label}: brought by what`" class="several"
+        option-value="id" size="small" filter :aria-label="`${label}: which source`" class="several"
         @update:model-value="touchId => set({ touchId: touchId || null })" />
       <StretchField :model-value="leaf.within" :label="label" any-time @update:model-value="within => set({ within })" />
     </template>
@@ -132,7 +132,7 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
         :aria-label="`${label}: the first time or the latest`" @update:model-value="by => set({ by })" />
       <Select
         :model-value="keyOf(leaf.source)" :options="brought" option-label="name" option-value="key" size="small" filter
-        :aria-label="`${label}: brought by what`" class="several"
+        :aria-label="`${label}: which source`" class="several"
         @update:model-value="key => set({ source: brought.find(one => one.key === key)!.source })" />
     </template>
     <EmailLeaf v-else-if="leaf.kind === 'email'" v-model="leaf" :label="label" />
@@ -140,7 +140,7 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
       <Select
         :model-value="leaf.linkId" :options="parts.links" option-label="name" option-value="id" size="small" filter
         :aria-label="`${label}: which link`" class="several" @update:model-value="linkId => set({ linkId })" />
-      <span class="second small">followed at least</span>
+      <span class="second small">clicked at least</span>
       <InputNumber
         :model-value="leaf.times" :min="1" :max="1000" :allow-empty="false" :suffix="leaf.times === 1 ? ' time' : ' times'" size="small"
         class="few" :aria-label="`${label}: how many times`" @update:model-value="times => set({ times: times ?? 1 })" />
@@ -165,7 +165,7 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
         :aria-label="`${label}: which course`" @update:model-value="courseId => set({ courseId, stepId: null })" />
       <Select
         :model-value="leaf.is" :options="COURSE_IS" option-label="name" option-value="value" size="small"
-        :aria-label="`${label}: how they stand`" @update:model-value="is => set({ is, stepId: null })" />
+        :aria-label="`${label}: status`" @update:model-value="is => set({ is, stepId: null })" />
       <Select
         v-if="leaf.is === 'inside'" :model-value="leaf.stepId ?? ''" :options="stepsOf(leaf.courseId)" option-label="name"
         option-value="value" size="small" placeholder="before any step" :aria-label="`${label}: before which step`"
@@ -196,7 +196,7 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
       <button type="button" class="link-button small" @click="set({ salt: (leaf.kind === 'sample' ? leaf.salt + 1 : 1) % 10_000 })">pick
         others</button>
     </template>
-    <button type="button" class="off" :aria-label="`Take out ${label}`" @click="$emit('remove')">
+    <button type="button" class="off" :aria-label="`Remove ${label}`" @click="$emit('remove')">
       <i class="pi pi-times" aria-hidden="true" />
     </button>
   </div>

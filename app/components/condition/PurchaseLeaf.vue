@@ -13,8 +13,8 @@ defineProps<{ label: string }>()
 const parts = useParts()
 const FATES: { value: PurchaseFate, name: string }[] = [
   { value: 'bought', name: 'bought' }, { value: 'owned', name: 'have now' }, { value: 'over', name: 'no longer have' },
-  { value: 'refunded', name: 'got money back for' }, { value: 'disputed', name: 'ask the bank for the money of' },
-  { value: 'refused', name: 'could not pay again for' }, { value: 'began', name: 'went to pay for' },
+  { value: 'refunded', name: 'got a refund for' }, { value: 'disputed', name: 'disputed the payment for' },
+  { value: 'refused', name: 'had a payment refused for' }, { value: 'began', name: 'went to checkout for' },
   { value: 'abandoned', name: 'did not pay in time for' },
 ]
 const offers = computed(() => [{ id: 0, name: 'anything' }, ...parts.value.offers])

@@ -46,7 +46,7 @@ const begins = computed(() =>
       <InputNumber
         v-model="days" :min="0" :max="3650" :allow-empty="false" size="small" :aria-label="`${label}: how many days (24 hours)`"
         class="few" />
-      <span class="second small" :title="begins">{{ days === 1 ? 'day' : 'days' }} of 24 h, {{ begins }}</span>
+      <span class="second small" :title="begins">{{ days === 1 ? 'day' : 'days' }} (24 hours), {{ begins }}</span>
     </template>
     <DateField v-else-if="stretch" v-model="date" :input-id="`date-${label}`" :label="`${label}: date`" size="small" />
   </span>

@@ -45,7 +45,7 @@ const publicName = computed(() => props.lists.find(({ id }) => id === typed.valu
         v-model="typed.draft.listId" label="Belongs to the list" :options="lists.map(list => ({ name: list.name, value: list.id }))"
         placeholder="choose a list" :invalid="asked && typed.draft.listId === null" />
       <div class="field">
-        <span class="label">How people come in</span>
+        <span class="label">How people join</span>
         <p class="door-words"><button type="button" class="link-button" @click="$emit('entries')">{{ wayIn }}</button></p>
       </div>
     </section>
@@ -53,7 +53,7 @@ const publicName = computed(() => props.lists.find(({ id }) => id === typed.valu
     <p class="hours small">
       <span class="second">Its emails leave {{ sayHours(hours) }}.</span>
       {{ ' ' }}<button type="button" class="link-button small" :aria-expanded="narrowing" @click="narrowing = !narrowing">
-        {{ narrowing ? 'Close the hours' : typed.draft.hours ? 'Hours of its own' : 'Narrow this course' }}
+        {{ narrowing ? 'Close' : typed.draft.hours ? 'Its own hours' : 'Set its own hours' }}
       </button>
     </p>
     <section v-if="narrowing" class="panel panel-body narrow" aria-label="Hours of this course">
@@ -63,7 +63,7 @@ const publicName = computed(() => props.lists.find(({ id }) => id === typed.valu
       <p class="second small">
         Only within the sending hours of the workspace, which are in <NuxtLink to="/settings">Settings</NuxtLink>.
         <button v-if="typed.draft.hours" type="button" class="link-button small" @click="typed.draft.hours = null">
-          Take the workspace’s
+          Use the workspace’s hours
         </button>
       </p>
       <p v-if="problem?.of('hours')" class="problem small" role="alert">{{ problem.of('hours') }}</p>

@@ -25,7 +25,7 @@ function addSeveral() {
     <ul v-if="open" :aria-label="`Kinds of step, ${where}`">
       <li v-if="several">
         <button type="button" class="kind" @click="addSeveral"><i class="pi pi-list" aria-hidden="true" /> <strong>several emails</strong>
-          <span class="second small">so many, or a pasted outline</span></button>
+          <span class="second small">a number of them, or a pasted outline</span></button>
       </li>
       <li v-for="one in STEP_KINDS" :key="one.kind">
         <button type="button" class="kind" @click="add(one.kind)"><i :class="one.icon" aria-hidden="true" /> <strong>{{ one.name }}</strong>

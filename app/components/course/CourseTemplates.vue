@@ -12,7 +12,7 @@ import type { BroughtCourse } from '#core/views/course'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
-import { saySome } from '~/words/say'
+import { saySome } from '#core/stats/say'
 import { useFrame } from '~/stores/frame'
 import ProblemNote from '~/components/ProblemNote.vue'
 
@@ -41,7 +41,7 @@ const cards = computed(() => templates.value?.map(({ key, name, reason, draft })
       saySome(emails.length, 'email', 'emails'), ...[['hold', 'holds'], ['fork', 'forks']].flatMap(([one, many]) => {
         const count = steps.filter(({ kind }) => kind === one).length
         return count > 0 ? [saySome(count, one!, many!)] : []
-      }), ...draft.dates ? ['by a date of theirs'] : [],
+      }), ...draft.dates ? ['by a personal date'] : [],
     ].join(', '),
   }
 }) ?? [])
@@ -81,7 +81,7 @@ async function bring() {
     <div v-if="brought" class="note" role="status">
       <p><strong>{{ brought.name }}</strong> is there as a draft. <NuxtLink :to="`/courses/${brought.id}`">Look at it</NuxtLink></p>
       <p v-if="brought.made.length" class="small">Made for it: {{ brought.made.join(', ') }}.</p>
-      <p v-if="brought.lost.length" class="small">Not here, and left out where it was named: {{ brought.lost.join(', ') }}.</p>
+      <p v-if="brought.lost.length" class="small">Not found here, so left out: {{ brought.lost.join(', ') }}.</p>
     </div>
     <ul>
       <li v-for="card in shown" :key="card.key" class="panel" :title="card.reason">

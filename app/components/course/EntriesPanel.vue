@@ -11,7 +11,7 @@ import type { WayOut } from '#core/sequence/program'
 import type { CourseView, EntryOrExit } from '#core/views/course'
 import { sayMoment } from '#core/time/say'
 import { freshId } from '~/courses/steps'
-import { sayPeople } from '~/words/say'
+import { sayPeople } from '#core/stats/say'
 import { actionChoices, newWhen } from '~/rules/choices'
 import { useRuleParts } from '~/composables/useParts'
 import ActionRow from '~/components/rule/ActionRow.vue'
@@ -20,6 +20,7 @@ import { ConditionEditor } from '~/editor/lazy'
 import MarkPicker from '~/components/MarkPicker.vue'
 import SelectField from '~/components/SelectField.vue'
 import PutIn from './PutIn.vue'
+import TermTip from '~/components/TermTip.vue'
 
 /** Everything that lets people into a course, takes them out of it, and leads them on, wherever it is set. */
 const draft = defineModel<CourseDraft>({ required: true })
@@ -40,7 +41,7 @@ const set = (change: Partial<CourseDraft>) => draft.value = { ...draft.value, ..
 const KINDS = ACTION_KINDS.filter(kind => kind !== 'email')
 const AGAIN: { value: CourseDraft['again'], name: string }[] = [
   { value: 'once', name: 'once ever' }, { value: 'after-ending', name: 'again after leaving or finishing' },
-  { value: 'always', name: 'always: who is inside begins anew' },
+  { value: 'always', name: 'always; people inside start over' },
 ]
 const WHERE: Record<EntryOrExit['kind'], (id: number) => string> = {
   page: id => `/pages/${id}?part=gives`, offer: id => `/offers/${id}?part=gives`, link: id => `/links/${id}`,
@@ -85,7 +86,7 @@ const setOut = (n: number, change: Partial<WayOut>) =>
   set({ waysOut: waysOut.value.map((way, at) => at === n ? { ...way, ...change } : way) })
 const addOut = () => set({ waysOut: [...waysOut.value, { id: freshId(), when: newWhen('bought', parts.value), fromStepId: null }] })
 
-/* Leading on */
+/* After the end */
 
 const onFinish = computed(() => draft.value.onFinish ?? [])
 const setFinish = (n: number, action: Action) => set({ onFinish: onFinish.value.map((one, at) => at === n ? action : one) })
@@ -97,7 +98,7 @@ const addFinish = () => set({
 <template>
   <div class="entries-and-exits">
     <section class="panel panel-body side" aria-labelledby="ways-in-head">
-      <h2 id="ways-in-head">Ways in</h2>
+      <h2 id="ways-in-head"><TermTip of="ways-in-and-out">Ways in</TermTip></h2>
       <label class="tick"><Checkbox :model-value="byDate" binary :disabled="!course.dateFields.length" @update:model-value="setByDate" />
         People join on a date of their own: a birthday, a renewal, an anniversary</label>
       <p v-if="!course.dateFields.length" class="second small">There is no date field yet; make one in
@@ -140,7 +141,7 @@ const addFinish = () => set({
         Everyone who joins the course also joins its list, unless they left it
       </label>
       <p v-if="course.scheduledEntries.people" class="note lamp small">{{ sayPeople(course.scheduledEntries.people) }}
-        {{ course.scheduledEntries.people === 1 ? 'is' : 'are' }} on their way in: the next on
+        {{ course.scheduledEntries.people === 1 ? 'is' : 'are' }} scheduled to join: the next on
         {{ sayMoment(course.scheduledEntries.nextAt!, zone) }}, the last on {{ sayMoment(course.scheduledEntries.lastAt!, zone) }}.</p>
       <p v-if="!draft.dates" class="second small">Tags added by imports, or by bulk changes in
         <NuxtLink to="/subscribers">Subscribers</NuxtLink>, count, too.</p>
@@ -173,8 +174,8 @@ const addFinish = () => set({
             option-label="name" option-value="id" size="small" placeholder="from everywhere in the course"
             :aria-label="`Way out ${n + 1}: from where`" @update:model-value="id => setOut(n, { fromStepId: id || null })" />
           <button
-            type="button" class="link-button small brick-text last" @click="set({ waysOut: waysOut.filter((_, at) => at !== n) })">Take it
-            out</button>
+            type="button" class="link-button small brick-text last" @click="set({ waysOut: waysOut.filter((_, at) => at !== n) })">Remove
+            it</button>
         </div>
       </div>
       <p><button type="button" class="link-button" @click="addOut"><i class="pi pi-plus small" aria-hidden="true" /> a way out</button></p>
@@ -183,7 +184,7 @@ const addFinish = () => set({
           class="pi pi-arrow-left small" aria-hidden="true" /> <span class="second">{{ SETS[one.kind] }}</span> <NuxtLink :to="WHERE[one.kind](one.id)">{{ one.name }}</NuxtLink></p>
       <p class="second small">Always: leaving its list, unsubscribing, a bounced address, a complaint.</p>
 
-      <h2 class="on">Leading on</h2>
+      <h2 class="on">After the end</h2>
       <p class="second small">What happens to people who finish.</p>
       <ActionRow
         v-for="(action, n) in onFinish" :key="n" :model-value="action" :label="`At the end ${n + 1}`" :kinds="KINDS"

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import { sankey, sankeyJustify, sankeyLinkHorizontal } from 'd3-sankey'
 import type { CourseNumbersView, FlowLink, JourneyEnd } from '#core/views/courseNumbers'
 import { useWidth } from '~/composables/useWidth'
-import { sayPeople } from '~/words/say'
+import { sayPeople } from '#core/stats/say'
 
 /** The way of people through a course: from joining, email by email, to where they are now. */
 const props = defineProps<{ view: CourseNumbersView }>()
@@ -58,7 +58,7 @@ function open(of: FlowLink) {
 <template>
   <div ref="box" class="box">
     <p v-if="!drawn" class="second">Nobody has joined yet.</p>
-    <svg v-else :width="width" :height="drawn.height" role="group" aria-label="The way of people through this course">
+    <svg v-else :width="width" :height="drawn.height" role="group" aria-label="How people move through this course">
       <g v-for="(link, n) in drawn.links" :key="n">
         <path
           :d="path(link) ?? ''" :stroke-width="Math.max(1, link.width ?? 1)" class="link"

@@ -39,7 +39,7 @@ watch(person, async (picked) => {
   }))
   const at = journey ? localOf(journey.joinedAt, zone) : { date: joiner.value.date, time: joiner.value.time }
   set({ zone, dates, ...at })
-  said.value = journey ? `${picked.name} came in then.` : `${picked.name} has not been in this course: as if they came then.`
+  said.value = journey ? `${picked.name} joined then.` : `${picked.name} has not been in this course; dates are as if they joined then.`
 })
 </script>
 
@@ -63,7 +63,7 @@ watch(person, async (picked) => {
     <PersonField v-else v-model="person" input-id="joiner-person" label="A real person as the sample joiner" />
     <span v-if="said" class="small" role="status">{{ said }}</span>
     <span class="whose">
-      {{ anyOwnZone ? `Steps on ${sayZone(workspaceZone)} unless they say the reader’s own` : `All steps go by ${sayZone(workspaceZone)}` }}
+      {{ anyOwnZone ? `Steps on ${sayZone(workspaceZone)} unless a step uses the reader’s own` : `All steps use ${sayZone(workspaceZone)}` }}
     </span>
   </div>
 </template>

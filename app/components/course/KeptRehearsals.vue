@@ -27,7 +27,7 @@ const inBrief = computed(() => {
   const names = wrong.value.map(({ reader }) => reader.name).join(', ')
   if (names) return `Something has changed: ${names}. Look under Rehearsal.`
   const many = kept.value?.length ?? 0
-  return `${many === 1 ? 'The kept rehearsal tells' : `All ${many} kept rehearsals tell`} the same story as before.`
+  return `${many === 1 ? 'The kept rehearsal tells' : `All ${many} kept rehearsals tell`} the same as before.`
 })
 </script>
 

@@ -7,7 +7,7 @@ import type { StepNumber, CourseView } from '#core/views/course'
 import type { CohortRow, WhoAsked } from '#core/views/courseNumbers'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
-import { sayBasis, sayNumber, sayRate } from '~/words/say'
+import { sayBasis, sayNumber, sayRate } from '#core/stats/say'
 import FlowChart from './FlowChart.vue'
 import WhoPanel from './WhoPanel.vue'
 
@@ -16,7 +16,7 @@ const props = defineProps<{ course: CourseView, zone: string }>()
 const { data: view, problem } = useFresh(() => api('GET /courses/:id/numbers', { at: { id: props.course.id } }))
 const asked = ref<{ asked: WhoAsked, words: string } | null>(null)
 const numbers = (stepId: string) => props.course.numbers.find(row => row.stepId === stepId)
-const RATES = [['opened', 'reader opens'], ['clicked', 'clicked'], ['unsubscribed', 'left by it']] as const
+const RATES = [['opened', 'reader opens'], ['clicked', 'clicked'], ['unsubscribed', 'unsubscribed']] as const
 const people = (stepId: string, number: StepNumber) => ({ path: '/subscribers', query: { course: props.course.id, step: stepId, number } })
 const emails = computed(() => view.value?.emails.filter(({ gone }) => !gone) ?? [])
 const cohorts = computed(() => view.value?.cohorts ?? [])
@@ -28,7 +28,7 @@ const ofWeek = (row: CohortRow, is: 'joined' | 'inside' | 'finished' | 'left' | 
 <template>
   <div v-if="view" class="fields">
     <section class="panel" aria-labelledby="way-of-people">
-      <h2 id="way-of-people">The way of people</h2>
+      <h2 id="way-of-people">How people move through it</h2>
       <div class="panel-body"><FlowChart :view="view" @who="(after, end, words) => asked = { asked: { after, end }, words }" /></div>
     </section>
     <section class="panel" aria-labelledby="per-email">
@@ -46,7 +46,7 @@ const ofWeek = (row: CohortRow, is: 'joined' | 'inside' | 'finished' | 'left' | 
           </thead>
           <tbody>
             <tr v-for="email in view.emails" :key="email.stepId">
-              <td>{{ email.title }}<span v-if="email.gone" class="second small"> (taken out)</span></td>
+              <td>{{ email.title }}<span v-if="email.gone" class="second small"> (removed)</span></td>
               <td class="number">
                 <NuxtLink v-if="numbers(email.stepId)?.waiting" :to="people(email.stepId, 'waiting')">
                   {{ sayNumber(numbers(email.stepId)!.waiting) }}
@@ -80,7 +80,8 @@ const ofWeek = (row: CohortRow, is: 'joined' | 'inside' | 'finished' | 'left' | 
           </tbody>
         </table>
       </div>
-      <p class="panel-body second small">Bought: people who bought something within {{ view.clickDays }} days of following a link of this email, and of no other after it.</p>
+      <p class="panel-body second small">Bought: people who bought something within {{ view.clickDays }} days of clicking a link in this
+        email, with no later click in another email.</p>
     </section>
     <section class="panel" aria-labelledby="by-week">
       <h2 id="by-week">By the week in which they joined</h2>

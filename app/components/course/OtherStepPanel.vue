@@ -20,6 +20,7 @@ import SpanField from './SpanField.vue'
 import StepFoot, { type StepPlace } from './StepFoot.vue'
 import WhenForm from './WhenForm.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
+import TermTip from '~/components/TermTip.vue'
 
 /** A step of a course that is no email: what it waits for, asks, does, or where it leads. */
 defineProps<{
@@ -62,7 +63,9 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
 
 <template>
   <SidePanel :label="title" @close="$emit('close')">
-    <template #head><h2>{{ title }}</h2></template>
+    <template #head>
+      <h2><TermTip v-if="step.kind === 'hold' || step.kind === 'fork'" :of="step.kind">{{ title }}</TermTip><template v-else>{{ title }}</template></h2>
+    </template>
     <div class="fields">
       <ProblemNote :of="problem" />
       <template v-if="step.kind === 'hold'">
@@ -70,7 +73,7 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
           <span class="label">People wait here until</span>
           <SelectButton
             :model-value="step.until.kind" :options="UNTIL" option-label="name" option-value="value" :allow-empty="false" size="small"
-            aria-label="What is waited for" @update:model-value="until" />
+            aria-label="Waiting for" @update:model-value="until" />
         </div>
         <WhenRow
           v-if="step.until.kind === 'event'" :model-value="step.until.when" label="Until" :emails="emails"
@@ -85,20 +88,20 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
           they continue at once. Exactly at the limit still counts.</p>
       </template>
       <template v-else-if="step.kind === 'fork'">
-        <p class="second small">Checked when people arrive here. They take the first path that fits; everybody else takes the last one.</p>
-        <section v-for="(way, n) in ways" :key="way.id" class="way" :aria-label="`Way ${n + 1}`">
+        <p class="second small">Checked when people arrive here. They take the first path that fits; everyone else takes the last one.</p>
+        <section v-for="(way, n) in ways" :key="way.id" class="way" :aria-label="`Path ${n + 1}`">
           <div class="line">
-            <h3>Way {{ n + 1 }}, for people</h3>
-            <button v-if="n > 0" type="button" class="link-button small" @click="earlier(n)">ask this earlier</button>
+            <h3>Path {{ n + 1 }}, for people</h3>
+            <button v-if="n > 0" type="button" class="link-button small" @click="earlier(n)">move it up</button>
             <button type="button" class="link-button small brick-text last" :disabled="way.steps.length > 0"
-                    :title="way.steps.length ? 'Take its steps out first' : undefined"
-                    @click="set({ ways: ways.filter((_, at) => at !== n) })">Take this way out</button>
+                    :title="way.steps.length ? 'Remove its steps first' : undefined"
+                    @click="set({ ways: ways.filter((_, at) => at !== n) })">Remove this path</button>
           </div>
           <ConditionEditor :model-value="way.who" :segment-id="null" bare @update:model-value="who => setWay(n, { who })" />
         </section>
         <p>
           <button type="button" class="link-button" @click="set({ ways: [...ways, { id: freshId(), who: EVERYBODY, steps: [] }] })">
-            <i class="pi pi-plus small" aria-hidden="true" /> another way</button>
+            <i class="pi pi-plus small" aria-hidden="true" /> another path</button>
         </p>
       </template>
       <template v-else-if="step.kind === 'do'">
@@ -130,7 +133,7 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
         </p>
       </div>
       <SelectField
-        v-if="step.when.kind !== 'at-once' && step.when.kind !== 'elapsed'" :model-value="step.zone" label="Whose clock decides"
+        v-if="step.when.kind !== 'at-once' && step.when.kind !== 'elapsed'" :model-value="step.zone" label="Time zone"
         :options="ZONES" @update:model-value="zone => set({ zone })" />
       <StepFoot :step="step" :place="place" what="step" @move="by => $emit('move', by)" @into="rowKey => $emit('into', rowKey)"
                 @remove="$emit('remove')" @copy="$emit('copy')" @pause="on => set({ paused: on || undefined })" />

@@ -61,7 +61,7 @@ const ahead = computed(() => {
       <div class="field">
         <label for="outline-text">Subjects, one a line (you can paste an outline, or write them later)</label>
         <Textarea id="outline-text" v-model="text" rows="5" :placeholder="EXAMPLE" />
-        <p v-if="tooMany" class="problem small" role="alert">At most {{ MOST_OUTLINED }} emails at once; the rest is left out.</p>
+        <p v-if="tooMany" class="problem small" role="alert">At most {{ MOST_OUTLINED }} emails at once; the rest was left out.</p>
       </div>
       <div class="ahead" aria-live="polite">
         <p class="small second">{{ first ? 'For someone who joins now' : 'For someone who gets the last email now' }}</p>

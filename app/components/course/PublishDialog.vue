@@ -9,7 +9,7 @@ import { sayMoment } from '#core/time/say'
 import type { ChangeOutlook, CourseView } from '#core/views/course'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
-import { sayPeople } from '~/words/say'
+import { sayPeople } from '#core/stats/say'
 import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Says what publishing changes, for how many people at which step; then does it. */
@@ -27,13 +27,13 @@ watch(visible, (open) => {
 }, { immediate: true })
 
 const WHAT: Record<StepChange, string> = {
-  added: 'is new', removed: 'is taken out', moved: 'is in another place', retimed: 'goes at another time', reworded: 'says something else',
-  paused: 'is paused', resumed: 'is no longer paused', changed: 'is set otherwise',
+  added: 'is new', removed: 'is removed', moved: 'has moved', retimed: 'has another time', reworded: 'has other words',
+  paused: 'is paused', resumed: 'is no longer paused', changed: 'has other settings',
 }
 const ENTRY_PARTS: Record<EntryPart, string> = {
   listId: 'the list it belongs to', wayInTagIds: 'the tags that start it', wayInListIds: 'the lists that start it',
-  entry: 'who may come in', again: 'who may come in again', waysOut: 'the ways out', onFinish: 'what is done at its end',
-  dates: 'the date people come in by', hours: 'its sending hours',
+  entry: 'who can join', again: 'who can take it again', waysOut: 'the ways out', onFinish: 'what happens at its end',
+  dates: 'the date people join by', hours: 'its sending hours',
 }
 const gone = computed(() =>
   new Map(outlook.value?.steps.filter(({ what }) => what[0] === 'removed').map(({ step }) => [step.id, step]) ?? []))
@@ -49,11 +49,11 @@ function sayEffect(effect: ChangeOutlook['effects'][number]): string {
   const parts = [
     ...n(effect.atOnce, 'at once'), ...effect.opensAt === null
       ? []
-      : n(effect.whenOpen, `as soon as the sending hours open, from ${sayMoment(effect.opensAt, props.zone)}`),
+      : n(effect.whenOpen, `when the sending hours open, at ${sayMoment(effect.opensAt, props.zone)}`),
     ...n(effect.earlier, 'earlier than before'), ...n(effect.later, 'later than before'), ...n(effect.planned, 'at their time'),
     ...n(effect.stands, 'wait there until it is written or no longer paused'),
   ]
-  return `${fromStepId === toStepId ? 'stay' : toStepId === null ? 'have finished' : `go on before ${place(toStepId)}`}${parts.length ? `: ${parts.join(', ')}` : ''}`
+  return `${fromStepId === toStepId ? 'stay' : toStepId === null ? 'have finished' : `continue before ${place(toStepId)}`}${parts.length ? `: ${parts.join(', ')}` : ''}`
 }
 
 const go = () => attempt(async () => {
@@ -62,7 +62,7 @@ const go = () => attempt(async () => {
   })
   emit(
     'done',
-    `The changes are in force for ${sayPeople(moved)} inside.${goOn ? ` ${sayPeople(goOn)} who had finished ${goOn === 1 ? 'goes' : 'go'} on.` : ''}`,
+    `The changes apply to ${sayPeople(moved)} inside.${goOn ? ` ${sayPeople(goOn)} who had finished ${goOn === 1 ? 'goes' : 'go'} on.` : ''}`,
   )
   visible.value = false
 })
@@ -85,7 +85,7 @@ const go = () => attempt(async () => {
           {{ touched === 0 ? 'Nobody’s place or time changes.' : `The place or time of ${sayPeople(touched)} changes:` }}
         </p>
         <table v-if="outlook.effects.length" class="effects small">
-          <thead><tr><th>They stand before</th><th class="number">People</th><th>Then they</th></tr></thead>
+          <thead><tr><th>They are waiting before</th><th class="number">People</th><th>Then they</th></tr></thead>
           <tbody>
             <tr v-for="effect in outlook.effects" :key="`${effect.fromStepId}/${effect.toStepId}`">
               <td>{{ place(effect.fromStepId) }}</td>
@@ -97,8 +97,8 @@ const go = () => attempt(async () => {
         <p v-if="atOnce > 0" class="note lamp">For <strong>{{ sayPeople(atOnce) }}</strong> the next step happens at once, because this
           change puts its time in the past.</p>
         <p
-          v-if="whenOpen > 0" class="note lamp">For <strong>{{ sayPeople(whenOpen) }}</strong> it happens as soon as the sending hours open,
-          from {{ sayMoment(opensAt, zone) }}.</p>
+          v-if="whenOpen > 0" class="note lamp">For <strong>{{ sayPeople(whenOpen) }}</strong> it happens when the sending hours open, at
+          {{ sayMoment(opensAt, zone) }}.</p>
         <p v-if="atOnce + whenOpen === 0">This change sends nothing at once.</p>
       </section>
       <div v-if="outlook.newEnd && outlook.newEnd.finished > 0" class="line">
@@ -114,7 +114,7 @@ const go = () => attempt(async () => {
       </div>
     </div>
     <p v-else-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
-    <p v-else class="second">Looking who stands where …</p>
+    <p v-else class="second">Looking at where people are …</p>
   </Dialog>
 </template>
 

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import Select from 'primevue/select'
-import { linksOf, type MessageContent } from '#core/message/content'
+import { linksOf } from '#core/message/blocks'
+import type { MessageContent } from '#core/message/content'
 import { ACTION_KINDS, type Action } from '#core/rules/rule'
 import { isAbsence, type Reaction, type ReactsOn } from '#core/sequence/program'
 import { actionChoices } from '~/rules/choices'
@@ -10,7 +11,7 @@ import ActionRow from '~/components/rule/ActionRow.vue'
 import { LineEditor } from '~/editor/lazy'
 import SpanField from './SpanField.vue'
 
-/** What follows from an email: from its sending, from how it is read, or from nobody reading it in time. */
+/** What happens from an email: from its sending, from how it is read, or from nobody reading it in time. */
 const reaction = defineModel<Reaction>({ required: true })
 const props = defineProps<{ n: number, content: MessageContent, /** Steps behind this one, to go on before. */ later: {
   id: string, name: string,
@@ -21,10 +22,10 @@ const parts = useRuleParts()
 const KINDS = ACTION_KINDS.filter(kind => kind !== 'email')
 const ONS: { value: ReactsOn, name: string }[] = [
   { value: 'sent', name: 'When it has been sent' }, { value: 'opened', name: 'When a reader opens it' },
-  { value: 'clicked', name: 'When they follow a link in it' },
-  { value: 'not-opened', name: 'When no reader opens it' }, { value: 'not-clicked', name: 'When they do not follow a link in it' },
+  { value: 'clicked', name: 'When they click a link in it' },
+  { value: 'not-opened', name: 'When no reader opens it' }, { value: 'not-clicked', name: 'When they do not click a link in it' },
 ]
-const label = computed(() => `What follows ${props.n}`)
+const label = computed(() => `What happens ${props.n}`)
 const urls = computed(() => [{ value: '', name: 'any link' }, ...[
   ...new Map(linksOf(props.content.body).map(({ url, label: words }) => [url, words])).entries(),
 ].map(([value, name]) => ({ value, name }))])
@@ -61,7 +62,7 @@ function without(part: 'again' | 'skipToId') {
         option-label="name" option-value="value" size="small" placeholder="any link" :aria-label="`${label}: which link`"
         @update:model-value="setUrl" />
       <template v-if="reaction.within">within <SpanField :model-value="reaction.within" :label="`${label}: within`" @update:model-value="within => set({ within })" /></template>
-      <button type="button" class="link-button small brick-text last" @click="$emit('remove')">Take it out</button>
+      <button type="button" class="link-button small brick-text last" @click="$emit('remove')">Remove it</button>
     </div>
     <p v-if="reaction.on === 'opened' || reaction.on === 'not-opened'" class="second small">Reader opens only: automatic loading by a mail
       app does not count. People who clicked have read it.</p>
@@ -69,11 +70,11 @@ function without(part: 'again' | 'skipToId') {
       v-for="(action, at) in reaction.then" :key="at" :model-value="action" :label="`${label}, action ${at + 1}`" :kinds="KINDS"
       @update:model-value="next => setAction(at, next)" @remove="set({ then: reaction.then.filter((_, one) => one !== at) })" />
     <div v-if="reaction.again" class="again">
-      <span class="label">It is sent again to people who neither opened nor clicked, with the subject</span>
+      <span class="label">It is sent again to people who neither opened nor clicked, with this subject</span>
       <LineEditor
         :model-value="reaction.again.subject" label="Subject of the second sending"
         @update:model-value="subject => set({ again: { subject, messageId: null } })" />
-      <button type="button" class="link-button small" @click="without('again')">Do not send it again</button>
+      <button type="button" class="link-button small" @click="without('again')">Don’t send it again</button>
     </div>
     <div v-if="reaction.skipToId !== undefined" class="line">
       <span>They continue at</span>

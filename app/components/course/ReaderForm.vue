@@ -13,7 +13,7 @@ import DateField from '~/components/DateField.vue'
 import TimeField from '~/components/TimeField.vue'
 import SpanField from './SpanField.vue'
 
-/** An invented reader: when and where they come, what they read, whether they buy or leave. */
+/** A made-up reader: when and where they come, what they read, whether they buy or leave. */
 interface Named<Id> { id: Id, name: string }
 const props = defineProps<{
   reader: RehearsedReader, emails: Named<string>[], offers: Named<number>[], tags: Named<number>[], ways: EntryOrExit[],
@@ -60,10 +60,10 @@ function setDate(fieldId: number, date: string) {
 </script>
 
 <template>
-  <Dialog visible modal header="An invented reader" :style="{ width: '600px' }" @update:visible="emit('close')">
+  <Dialog visible modal header="A made-up reader" :style="{ width: '600px' }" @update:visible="emit('close')">
     <form class="fields" @submit.prevent="emit('done', typed)">
       <div class="line">
-        <label for="reader-name">They are called</label>
+        <label for="reader-name">Name</label>
         <InputText id="reader-name" v-model="typed.name" maxlength="40" size="small" />
       </div>
       <div class="line">
@@ -77,20 +77,20 @@ function setDate(fieldId: number, date: string) {
           aria-label="Their time zone" class="zone" />
       </div>
       <div v-if="WAYS.length > 1" class="line">
-        <span>They join by</span>
-        <Select v-model="by" :options="WAYS" option-label="name" option-value="value" size="small" aria-label="By which way they come" />
+        <span>They join through</span>
+        <Select v-model="by" :options="WAYS" option-label="name" option-value="value" size="small" aria-label="How they join" />
       </div>
       <div v-for="what in (['opens', 'clicks'] as const)" :key="what" class="line">
-        <span>{{ what === 'opens' ? 'They open' : 'They follow the first link of' }}</span>
+        <span>{{ what === 'opens' ? 'They open' : 'They click the first link of' }}</span>
         <Select
           v-model="typed[what].which" :options="WHICH" option-label="name" option-value="value" size="small"
-          :aria-label="what === 'opens' ? 'Which emails they open' : 'Which emails they follow a link of'" />
+          :aria-label="what === 'opens' ? 'Emails they open, which' : 'Emails they click a link in'" />
         <MultiSelect
           v-if="typed[what].which === 'some'" v-model="typed[what].stepIds" :options="emails" option-label="name" option-value="id"
-          size="small" placeholder="which" :aria-label="what === 'opens' ? 'Emails they open' : 'Emails they follow a link of'" class="some"
+          size="small" placeholder="which" :aria-label="what === 'opens' ? 'Emails they open' : 'Emails they click a link in'" class="some"
         />
         <template v-if="typed[what].which !== 'none'">
-          <SpanField v-model="typed[what].after" :label="what === 'opens' ? 'Opened after' : 'Followed after'" />
+          <SpanField v-model="typed[what].after" :label="what === 'opens' ? 'Opened after' : 'Clicked after'" />
           <span>{{ what === 'opens' ? 'after it is sent' : 'after opening' }}</span>
         </template>
       </div>
@@ -102,7 +102,7 @@ function setDate(fieldId: number, date: string) {
         <template v-if="typed.buys">on day <InputNumber v-model="typed.buys.day" :min="0" :max="90" :allow-empty="false" size="small" aria-label="On which day they buy" class="few" /> at <TimeField v-model="typed.buys.time" input-id="reader-buys" label="When they buy" size="small" /></template>
       </div>
       <div class="line">
-        <label for="reader-leaves">They leave everything on day</label>
+        <label for="reader-leaves">They unsubscribe on day</label>
         <InputNumber v-model="leaves" input-id="reader-leaves" :min="0" :max="90" size="small" placeholder="never" class="few" />
       </div>
       <div v-if="tags.length" class="line">
@@ -118,8 +118,8 @@ function setDate(fieldId: number, date: string) {
           @update:model-value="date => setDate(field.id, date)" />
       </div>
       <div class="end">
-        <Button severity="secondary" label="Leave it as it was" @click="emit('close')" />
-        <Button type="submit" label="Tell their story" />
+        <Button severity="secondary" label="Cancel" @click="emit('close')" />
+        <Button type="submit" label="Rehearse" />
       </div>
     </form>
   </Dialog>

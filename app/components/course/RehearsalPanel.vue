@@ -90,17 +90,17 @@ async function keep(n: number) {
     <KeptRehearsals ref="keptList" :course-id="course.id" :zone="zone" :revision="revision" @open="({ reader }) => readers = [reader]" />
     <div class="bar">
       <p class="second" aria-live="polite">{{ busy
-        ? 'Their stories are played anew…'
-        : 'Played by the real engine, on a copy, as the course is written now. Nothing of it happens to anybody.' }}</p>
+        ? 'Playing it again…'
+        : 'The real engine plays the course as it is now, on a copy. Nothing happens to anybody.' }}</p>
       <SelectButton
         v-model="shown" :options="SHOWN" option-label="name" option-value="value" :allow-empty="false" size="small"
-        aria-label="What is shown" />
+        aria-label="What to show" />
       <Button v-if="readers.length < MOST" label="Add a reader" severity="secondary" size="small" @click="editing = readers.length" />
     </div>
     <ProblemNote :of="problem" first />
-    <p v-if="view?.unreachable.length" class="note lamp">Nobody can come to
+    <p v-if="view?.unreachable.length" class="note lamp">Nobody can reach
       {{ view.unreachable.map(id => `“${title(id)}”`).join(', ') }}.</p>
-    <div class="stage" :aria-busy="busy" tabindex="0" role="region" aria-label="Their stories, side by side">
+    <div class="stage" :aria-busy="busy" tabindex="0" role="region" aria-label="Readers side by side">
       <table v-if="readers.length" class="stories">
         <thead>
           <tr>
@@ -108,14 +108,14 @@ async function keep(n: number) {
             <th v-for="(reader, n) in readers" :key="n">
               <span class="who"><strong>{{ reader.name }}</strong>
                 <button type="button" class="link-button small" @click="editing = n">change</button>
-                <button v-if="view" type="button" class="link-button small" @click="keep(n)">keep</button>
-                <button v-if="readers.length > 1" type="button" class="link-button small" :aria-label="`Leave ${reader.name} out`"
-                        @click="readers = readers.filter((_, at) => at !== n)">leave out</button>
+                <button v-if="view" type="button" class="link-button small" @click="keep(n)">save</button>
+                <button v-if="readers.length > 1" type="button" class="link-button small" :aria-label="`Remove ${reader.name}`"
+                        @click="readers = readers.filter((_, at) => at !== n)">remove</button>
               </span>
               <span class="small second does">{{ sayReader(reader, offers) }}.</span>
               <span class="small">
                 <strong>{{ mails(n) }}</strong>
-                {{ mails(n) === 1 ? 'email' : 'emails' }}<template v-if="noted(n)">, <span class="noted">{{ noted(n) }} to look at</span>
+                {{ mails(n) === 1 ? 'email' : 'emails' }}<template v-if="noted(n)">, <span class="noted">{{ noted(n) }} to check</span>
                 </template>
               </span>
             </th>

@@ -4,7 +4,7 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import type { Outline } from '#core/sequence/outline'
 import { newOutline } from '~/courses/beginnings'
-import { saySome } from '~/words/say'
+import { saySome } from '#core/stats/say'
 import OutlineForm from './OutlineForm.vue'
 
 /** Adds several emails at the end of a course. */

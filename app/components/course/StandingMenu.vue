@@ -2,11 +2,12 @@
 import { computed, ref } from 'vue'
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
-import Menu from 'primevue/menu'
 import Select from 'primevue/select'
 import { useToast } from 'primevue/usetoast'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
+import { useUndo } from '~/stores/undo'
+import PopupMenu from '~/components/PopupMenu'
 import ProblemNote from '~/components/ProblemNote.vue'
 
 /**
@@ -16,22 +17,31 @@ import ProblemNote from '~/components/ProblemNote.vue'
 const props = defineProps<{ enrolmentId: number, name: string, still: boolean, steps: { id: string, name: string }[] }>()
 const emit = defineEmits<{ done: [] }>()
 const toast = useToast()
-const menu = ref<InstanceType<typeof Menu>>()
+const undo = useUndo()
+const menu = ref<InstanceType<typeof PopupMenu>>()
 const asking = ref<'move' | 'take-out' | null>(null)
 const toId = ref<string | null>(null)
 const { busy, problem, attempt } = useAttempt()
 
 const at = computed(() => ({ id: props.enrolmentId }))
-const move = () => go(() => api('POST /enrolments/:id/move', { at: at.value, body: { toId: toId.value! } }), 'continues there')
-const stand = (how: 'still' | 'go-on' | 'take-out', does: string) => go(() => api(`POST /enrolments/:id/${how}`, { at: at.value }), does)
+const back = (mine: { id: number }) => () => api('POST /enrolments/:id/back', { at: mine })
+const move = () => go(
+  () => api('POST /enrolments/:id/move', { at: at.value, body: { toId: toId.value! } }), 'continues there', back(at.value),
+)
+const stand = (how: 'still' | 'go-on' | 'take-out', does: string) => {
+  const mine = at.value
+  return go(() => api(`POST /enrolments/:id/${how}`, { at: mine }), does, how === 'take-out'
+    ? back(mine)
+    : () => api(`POST /enrolments/:id/${how === 'still' ? 'go-on' : 'still'}`, { at: mine }))
+}
 
-async function go(ask: () => Promise<void>, does: string) {
+async function go(ask: () => Promise<void>, does: string, undoing: () => Promise<void>) {
   if (!await attempt(ask)) {
     if (asking.value === null) toast.add({ severity: 'error', summary: problem.value!.message, life: 8000 })
     return
   }
   asking.value = null
-  toast.add({ severity: 'success', summary: `${props.name} ${does}.`, life: 5000 })
+  undo.did({ said: `${props.name} ${does}.`, undo: undoing })
   emit('done')
 }
 const items = computed(() => [
@@ -47,7 +57,7 @@ defineExpose({ open: (event: Event) => menu.value!.toggle(event) })
 </script>
 
 <template>
-  <Menu ref="menu" :model="items" popup />
+  <PopupMenu ref="menu" :model="items" popup />
   <Dialog
     :visible="asking !== null" modal :header="asking === 'move' ? `Move ${name} to another step` : `Remove ${name} from the course`"
     :style="{ width: '460px' }"
@@ -62,7 +72,7 @@ defineExpose({ open: (event: Event) => menu.value!.toggle(event) })
       <p v-else>They leave this course, and its emails not sent yet are withdrawn. Nothing else changes for them.</p>
       <ProblemNote :of="problem" first />
       <div class="end">
-        <Button severity="secondary" label="Leave it as it is" @click="asking = null" />
+        <Button severity="secondary" label="Cancel" @click="asking = null" />
         <Button
           v-if="asking === 'move'" label="Move them there" :disabled="!toId" :loading="busy"
           @click="move" />

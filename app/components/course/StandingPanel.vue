@@ -8,7 +8,7 @@ import { sayMoment } from '#core/time/say'
 import { DAY, HOUR } from '#core/time/zone'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
-import { sayPeople, saySome } from '~/words/say'
+import { sayPeople, saySome } from '#core/stats/say'
 import { useFrame } from '~/stores/frame'
 import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
 import TablePages from '~/components/TablePages.vue'
@@ -44,9 +44,9 @@ function since(at: number): string {
 }
 function waitsFor({ stillSince, pausedUntilAt, dueAt, held }: CourseStanding['rows'][number]): string {
   if (stillSince !== null) return 'paused by you'
-  if (pausedUntilAt !== null) return `paused by themselves until ${sayMoment(pausedUntilAt, props.zone)}`
-  if (dueAt === null) return 'the step to be written or resumed'
-  return held ? `what the hold waits for, at most until ${sayMoment(dueAt, props.zone)}` : sayMoment(dueAt, props.zone)
+  if (pausedUntilAt !== null) return `paused by them until ${sayMoment(pausedUntilAt, props.zone)}`
+  if (dueAt === null) return 'a step that is empty or paused'
+  return held ? `the hold, until at most ${sayMoment(dueAt, props.zone)}` : sayMoment(dueAt, props.zone)
 }
 const COLUMNS: PlainColumn[] = [
   { key: 'who', head: 'Person' }, { key: 'before', head: 'Next step' }, { key: 'for', head: 'Here for' },

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import type { CourseAhead } from '#core/views/course'
 import { useWidth } from '~/composables/useWidth'
-import { sayNumber, saySome } from '~/words/say'
+import { sayNumber, saySome } from '#core/stats/say'
 
 /** The steps of a course on the line of its days, and over each the people who stand before it: heaps of dots. */
 const props = defineProps<{ steps: CourseAhead['steps'], perDot: number, quiet?: boolean }>()

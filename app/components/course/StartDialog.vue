@@ -9,7 +9,7 @@ import RadioButton from 'primevue/radiobutton'
 import type { CourseView, StartOutlook } from '#core/views/course'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
-import { sayPeople, saySome } from '~/words/say'
+import { sayPeople, saySome } from '#core/stats/say'
 
 /** Says what is missing and whom starting a course reaches; then starts it. */
 const props = defineProps<{ course: CourseView, revision?: string, title: (stepId: string) => string, flush: () => Promise<boolean> }>()
@@ -33,7 +33,7 @@ const go = () => attempt(async () => {
       include: include.value === 'spread' ? { kind: 'spread', days: days.value } : { kind: include.value },
       people: include.value === 'none' ? null : waiting.value,
     } })
-  emit('done', outlook.value?.kind === 'by-date' ? `The course runs. ${sayPeople(scheduledEntries)} will come in by their date.` : scheduledEntries > 0
+  emit('done', outlook.value?.kind === 'by-date' ? `The course runs. ${sayPeople(scheduledEntries)} will join on their date.` : scheduledEntries > 0
     ? `The course runs. ${sayPeople(scheduledEntries)} ${scheduledEntries === 1 ? 'is' : 'are'} on their way in.`
     : 'The course runs. It waits for the first person.')
   visible.value = false
@@ -47,12 +47,15 @@ const go = () => attempt(async () => {
       <p v-if="course.outlook.emptyEmails">{{ saySome(course.outlook.emptyEmails, 'email is', 'emails are') }} still empty. People will
         wait before the first empty one until you write and publish it.</p>
       <template v-if="outlook?.kind === 'by-date'">
-        <p v-if="outlook.people > 0">{{ sayPeople(outlook.people) }} {{ outlook.people === 1 ? 'has' : 'have' }} that date. Each comes in by themselves, at the moment of the first step of the next return that is still ahead.</p>
+        <p v-if="outlook.people > 0">{{ sayPeople(outlook.people) }} {{ outlook.people === 1 ? 'has' : 'have' }} that date. Each joins
+          automatically, in time for the first step of the next return that is still ahead.</p>
         <p v-else>Nobody has that date yet. People join when they get one.</p>
       </template>
       <template v-else-if="outlook">
         <template v-if="waiting > 0">
-          <p>{{ sayPeople(outlook.total) }} {{ outlook.total === 1 ? 'has' : 'have' }} what starts it already<template v-if="waiting < outlook.total">; {{ waiting.toLocaleString('en-GB') }} of them can get mail, may come in and {{ waiting === 1 ? 'has' : 'have' }} not been inside</template>. What about them?</p>
+          <p>{{ sayPeople(outlook.total) }} {{ outlook.total === 1 ? 'has' : 'have' }} what starts
+            it<template v-if="waiting < outlook.total">; {{ waiting.toLocaleString('en-GB') }} of them can get mail, can join and
+              {{ waiting === 1 ? 'has' : 'have' }} not been inside</template>. What about them?</p>
           <div class="choice">
             <RadioButton v-model="include" input-id="include-none" value="none" />
             <label for="include-none">Leave them out. Only people who get it from now on will join.</label>
@@ -63,26 +66,27 @@ const go = () => attempt(async () => {
           </div>
           <div class="choice">
             <RadioButton v-model="include" input-id="include-spread" value="spread" />
-            <label for="include-spread">Let them in from the first step, spread evenly over</label>
+            <label for="include-spread">Let them join from the first step, spread evenly over</label>
             <InputNumber
               v-model="days" :min="1" :max="90" :allow-empty="false" size="small" :suffix="days === 1 ? ' day' : ' days'"
               aria-label="Spread over how many days" @focus="include = 'spread'" />
           </div>
           <div class="choice">
             <RadioButton v-model="include" input-id="include-by" value="by-joining" />
-            <label for="include-by">By the date they got it: each at their first step still ahead. Earlier emails are not sent.</label>
+            <label for="include-by">By the date they got it: each joins at the first step still ahead. Earlier emails are not sent.</label>
           </div>
           <ul v-if="include === 'by-joining'" class="where small">
             <li v-for="place in byJoining.filter(({ stepId }) => stepId !== null)" :key="place.stepId!">{{ sayPeople(place.people) }} before
               “{{ title(place.stepId!) }}”</li>
-            <li v-if="past">{{ sayPeople(past) }} would be past its end by now, and {{ past === 1 ? 'stays' : 'stay' }} out</li>
-            <li v-if="!everybodyLooked" class="second">of the first {{ outlook.looked.toLocaleString('en-GB') }} who were looked at</li>
+            <li v-if="past">{{ sayPeople(past) }} would have finished by now, and {{ past === 1 ? 'stays' : 'stay' }} out</li>
+            <li v-if="!everybodyLooked" class="second">of the first {{ outlook.looked.toLocaleString('en-GB') }} that were checked</li>
           </ul>
         </template>
-        <p v-else-if="outlook.total > 0">{{ sayPeople(outlook.total) }} {{ outlook.total === 1 ? 'has' : 'have' }} what starts it, and none of them can come in now. People who get it from now on can.</p>
+        <p v-else-if="outlook.total > 0">{{ sayPeople(outlook.total) }} {{ outlook.total === 1 ? 'has' : 'have' }} what starts it, and
+          none of them can join now. People who get it from now on can.</p>
         <p v-else-if="course.draft.wayInTagIds.length || course.draft.wayInListIds?.length || course.entriesAndExits.in.length">Nobody is
           waiting to join. People join from now on as they come.</p>
-        <p v-else>This course has no way in yet, so nobody can join by themselves. You can add one later, or add people by hand.</p>
+        <p v-else>This course has no way in yet, so nobody joins automatically. You can add one later, or add people by hand.</p>
       </template>
       <ProblemNote :of="problem" first />
       <div class="end">

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
-import { isWritten, plainLine } from '#core/message/content'
+import { isWritten } from '#core/message/blocks'
+import { plainLine } from '#core/message/content'
 import type { RuleNames } from '#core/rules/say'
 import type { StepDate } from '#core/sequence/dates'
 import type { DraftStep } from '#core/sequence/draft'
@@ -9,7 +10,7 @@ import { waysOf } from '#core/sequence/program'
 import { sayMoment, sayWhen } from '#core/time/say'
 import type { StepNumbers } from '#core/views/course'
 import { sayStep, sayWay } from '~/courses/steps'
-import { sayPeople } from '~/words/say'
+import { sayPeople } from '#core/stats/say'
 import AddStep from './AddStep.vue'
 
 /** What all steps of a ladder are drawn from. */
@@ -42,7 +43,7 @@ const sent = computed(() => props.ladder.numbers(props.step.id)?.sent ?? 0)
 const date = computed(() => props.ladder.date(props.step.id))
 const under = computed(() => props.step.kind === 'email' && isWritten(props.step.content)
   ? plainLine(props.step.content.subject)
-  : props.step.kind === 'email' ? 'Not written yet: people stand before it' : null)
+  : props.step.kind === 'email' ? 'Not written yet: people wait before it' : null)
 const last = computed(() => ways.value.at(-1)?.id)
 const people = (number: string) => ({ path: '/subscribers', query: { course: props.ladder.courseId, step: props.step.id, number } })
 </script>
@@ -75,7 +76,7 @@ const people = (number: string) => ({ path: '/subscribers', query: { course: pro
         <header>
           <button
             type="button" class="head" :aria-pressed="(ladder.ways.get(step.id) ?? last) === way.id"
-            title="Show the dates of what follows by this way"
+            title="Show the dates that follow on this path"
             @click="emit('take', step.id, way.id)">{{ sayWay(step, way.id, ladder.names) }}</button>
           <button
             v-if="ladder.took(step.id, way.id)" type="button" class="link-button small"

@@ -14,7 +14,7 @@ defineEmits<{ move: [by: -1 | 1], into: [rowKey: string], remove: [], copy: [], 
 <template>
   <div v-if="place.rows.length > 1" class="where">
     <SelectField
-      :model-value="place.rowKey" label="It lies in" :options="place.rows" @update:model-value="rowKey => $emit('into', rowKey)" />
+      :model-value="place.rowKey" label="It is in" :options="place.rows" @update:model-value="rowKey => $emit('into', rowKey)" />
   </div>
   <div class="foot">
     <Button severity="secondary" size="small" icon="pi pi-arrow-up" label="Earlier" :disabled="place.at === 0" @click="$emit('move', -1)" />
@@ -24,7 +24,7 @@ defineEmits<{ move: [by: -1 | 1], into: [rowKey: string], remove: [], copy: [], 
     <Button severity="secondary" size="small" icon="pi pi-copy" label="Copy" @click="$emit('copy')" />
     <Button
       severity="secondary" size="small" :icon="step.paused ? 'pi pi-play' : 'pi pi-pause'"
-      :label="step.paused ? 'Let people on' : 'Pause here'" @click="$emit('pause', !step.paused)" />
+      :label="step.paused ? 'Let people continue' : 'Pause here'" @click="$emit('pause', !step.paused)" />
     <Button severity="secondary" size="small" icon="pi pi-trash" :label="`Remove this ${what}`" class="last" @click="$emit('remove')" />
   </div>
 </template>

@@ -1,10 +1,8 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed } from 'vue'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import SelectButton from 'primevue/selectbutton'
 import Checkbox from 'primevue/checkbox'
-import type { RichText } from '#core/message/content'
 import type { StepDate } from '#core/sequence/dates'
 import type { DraftEmail } from '#core/sequence/draft'
 import type { Reaction } from '#core/sequence/program'
@@ -12,8 +10,8 @@ import { ALWAYS, isOpen, type WeekHours } from '#core/time/hours'
 import { sayMoment, sayZone } from '#core/time/say'
 import type { LocalDate } from '#core/time/zone'
 import { freshId } from '~/courses/steps'
-import EmailReader from '~/components/EmailReader.vue'
-import { LineEditor, RichEditor } from '~/editor/lazy'
+import MiniEmail from '~/components/email/MiniEmail.vue'
+import { LineEditor } from '~/editor/lazy'
 import SidePanel from '~/components/SidePanel.vue'
 import SelectField from '~/components/SelectField.vue'
 import ReactionRow from './ReactionRow.vue'
@@ -28,7 +26,6 @@ defineProps<{
   place: StepPlace
   date: StepDate | undefined
   listId: number | null
-  tags: { id: number, name: string }[]
   /** Steps behind it. */
   later: { id: string, name: string }[]
   problems: string[]
@@ -44,10 +41,9 @@ defineProps<{
   after: string | null
 }>()
 const step = defineModel<DraftEmail>({ required: true })
-const emit = defineEmits<{ move: [by: -1 | 1], into: [rowKey: string], remove: [], copy: [], close: [], go: [stepId: string] }>()
-
-const side = ref<'write' | 'read'>('write')
-watch(() => step.value.id, () => side.value = 'write')
+const emit = defineEmits<{
+  move: [by: -1 | 1], into: [rowKey: string], remove: [], copy: [], close: [], go: [stepId: string], /** On the email itself. */ write: []
+}>()
 
 const reactions = computed(() => step.value.reactions ?? [])
 function setReactions(next: Reaction[]) {
@@ -82,7 +78,7 @@ const sellsNothing = computed({
   },
 })
 const PAST: { value: DraftEmail['ifPast'], name: string }[] = [
-  { value: 'at-once', name: 'send it at once' }, { value: 'skip', name: 'pass it over' },
+  { value: 'at-once', name: 'send it immediately' }, { value: 'skip', name: 'skip it' },
 ]
 const ZONES: { value: DraftEmail['zone'], name: string }[] = [
   { value: 'workspace', name: 'the workspace’s' }, { value: 'subscriber', name: 'the reader’s own, where known' },
@@ -102,13 +98,11 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [
             icon="pi pi-chevron-down" severity="secondary" size="small" text :disabled="!after" aria-label="The next email"
             title="The next email" @click="emit('go', after!)" />
         </span>
-        <SelectButton
-          v-model="side" :options="[{ name: 'Write', value: 'write' }, { name: 'Read', value: 'read' }]" option-label="name"
-          option-value="value" :allow-empty="false" size="small" aria-label="Write or read" />
+        <Button label="Write the email" icon="pi pi-pencil" size="small" @click="emit('write')" />
       </div>
     </template>
 
-    <div v-if="side === 'write'" class="fields">
+    <div class="fields">
       <p v-for="text in problems" :key="text" class="note brick" role="alert">{{ text }}</p>
       <div class="field">
         <span class="label">When it goes</span>
@@ -142,12 +136,11 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [
         <span class="label">Preview text, shown after the subject in most inboxes</span>
         <LineEditor v-model="step.content.preview" label="Preview text" />
       </div>
-      <div class="field">
-        <span class="label">Body</span>
-        <RichEditor :key="step.id" v-model="(step.content.body as RichText)" label="Body of the email" for-email="course" :tags="tags" />
-      </div>
+      <MiniEmail :content="step.content" :list-id="listId" kind="course" />
       <div v-if="sells.length" class="watch sells">
-        <p>It sells <template v-for="(offer, n) in sells" :key="offer.id"><template v-if="n > 0"> and </template><NuxtLink :to="`/offers/${offer.id}`">{{ offer.name }}</NuxtLink></template>: it is held back from who has {{ sells.length > 1 ? 'all of them' : 'it' }}, and from who said no more.</p>
+        <p>It sells <template v-for="(offer, n) in sells" :key="offer.id"><template v-if="n > 0"> and
+        </template><NuxtLink :to="`/offers/${offer.id}`">{{ offer.name }}</NuxtLink></template>. People who have
+          {{ sells.length > 1 ? 'all of them' : 'it' }} or want no more about it do not get this email.</p>
         <Checkbox v-model="sellsNothing" binary input-id="sells-nothing" /><label for="sells-nothing">Send it to them, too</label>
       </div>
       <div class="field">
@@ -160,7 +153,7 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [
         <p>
           <button type="button" class="link-button" @click="addReaction">
             <i class="pi pi-plus small" aria-hidden="true" />
-            {{ reactions.length ? 'and something else' : 'something done when it is opened, followed, or not' }}
+            {{ reactions.length ? 'and something else' : 'something when it is opened, clicked, or not' }}
           </button>
         </p>
       </div>
@@ -168,7 +161,6 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [
                 @remove="emit('remove')" @copy="emit('copy')" @pause="pause" />
     </div>
 
-    <EmailReader v-else :content="step.content" :list-id="listId" kind="course" />
   </SidePanel>
 </template>
 

@@ -3,10 +3,11 @@ import { computed } from 'vue'
 import type { StepDate } from '#core/sequence/dates'
 import type { DraftEmail } from '#core/sequence/draft'
 import { rateOf } from '#core/stats/rate'
-import { isWritten, nameOfMessage, plainLine } from '#core/message/content'
+import { asksOf, isWritten } from '#core/message/blocks'
+import { nameOfMessage, plainLine } from '#core/message/content'
 import { sayWhen } from '#core/time/say'
 import type { StepNumbers } from '#core/views/course'
-import { sayBasis, sayNumber, sayRate } from '~/words/say'
+import { sayBasis, sayNumber, sayRate } from '#core/stats/say'
 import StepSide from './StepSide.vue'
 
 /** One step of the ladder: its date, what the reader gets, and its numbers. */
@@ -27,8 +28,7 @@ const emit = defineEmits<{ open: [] }>()
 const written = computed(() => isWritten(props.step.content))
 const subject = computed(() => plainLine(props.step.content.subject))
 const title = computed(() => nameOfMessage(props.step.content) || 'Empty email')
-/** What the reader is asked to press. */
-const asks = computed(() => props.step.content.body.content.flatMap(block => block.type === 'button' ? [block.attrs.label] : []))
+const asks = computed(() => asksOf(props.step.content))
 
 const columns = computed(() => {
   const numbers = props.numbers
@@ -61,15 +61,15 @@ const columns = computed(() => {
           <span v-if="asks.length > 1" class="more">+{{ asks.length - 1 }}</span>
         </span>
       </span>
-      <span class="second cut">{{ written ? subject : 'Not written yet: people stand before it' }}</span>
-      <span class="second small cut">{{ sayWhen(step.when, fieldName) + (step.ignoresHours ? ', whatever the sending hours' : '') }}</span>
+      <span class="second cut">{{ written ? subject : 'Not written yet: people wait before it' }}</span>
+      <span class="second small cut">{{ sayWhen(step.when, fieldName) + (step.ignoresHours ? ', at any hour' : '') }}</span>
       <span v-if="step.paused" class="small">Paused: people wait before it</span>
       <span v-if="problem" class="problem small">{{ problem }}</span>
     </button>
     <div class="figures">
       <template v-for="column in columns" :key="column.key">
         <NuxtLink v-if="column.people > 0" class="figure number" :data-name="column.name"
-                  :title="`${column.name}: ${column.basis || 'who they are'}`"
+                  :title="`${column.name}: ${column.basis || 'who'}`"
                   :to="{ path: '/subscribers', query: { course: courseId, step: step.id, number: column.key } }">{{ column.text }}</NuxtLink>
         <span
           v-else class="figure number second" :data-name="column.name"

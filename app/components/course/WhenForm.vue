@@ -19,17 +19,17 @@ const props = defineProps<{ isFirst: boolean, dateFields: { id: number, name: st
 const fromDefault = computed<From>(() => props.isFirst ? 'joining' : 'previous')
 const KINDS = computed((): { value: Timing['kind'], name: string, make(): Timing }[] => [
   { value: 'at-once', name: 'at once', make: () => ({ kind: 'at-once' }) },
-  { value: 'elapsed', name: 'after so much time', make: () => ({ kind: 'elapsed', count: 1, unit: 'days', from: fromDefault.value }) },
+  { value: 'elapsed', name: 'after a time', make: () => ({ kind: 'elapsed', count: 1, unit: 'days', from: fromDefault.value }) },
   {
     value: 'calendar-day', name: 'on a calendar day, at a time',
     make: () => ({ kind: 'calendar-day', day: 1, time: '08:00', from: 'joining' }),
   },
   { value: 'months', name: 'after calendar months, at a time', make: () => ({ kind: 'months', count: 1, time: '08:00', from: 'joining' }) },
-  { value: 'next-time', name: 'at the next such time of day', make: () => ({ kind: 'next-time', time: '08:00' }) },
-  { value: 'next-weekday', name: 'on the next such day of the week', make: () => ({ kind: 'next-weekday', weekday: 1, time: '08:00' }) },
-  { value: 'date', name: 'on one date, the same for everybody', make: () => ({ kind: 'date', date: props.today, time: '08:00' }) },
+  { value: 'next-time', name: 'at the next time of day', make: () => ({ kind: 'next-time', time: '08:00' }) },
+  { value: 'next-weekday', name: 'on the next day of the week', make: () => ({ kind: 'next-weekday', weekday: 1, time: '08:00' }) },
+  { value: 'date', name: 'on one date for everyone', make: () => ({ kind: 'date', date: props.today, time: '08:00' }) },
   ...props.dateFields.length > 0 ? [{
-    value: 'date-field' as const, name: 'by a date of the person',
+    value: 'date-field' as const, name: 'by a personal date',
     make: (): Timing => ({ kind: 'date-field', fieldId: props.dateFields[0]!.id, days: 0, time: '08:00', everyMonths: 0 }),
   }] : [],
 ])

@@ -32,7 +32,7 @@ watch(() => JSON.stringify(props.asked), () => void load(0), { immediate: true }
         <NuxtLink :to="`/subscribers/${one.personId}`">{{ one.name }}</NuxtLink> <span class="second small">{{ sayMoment(one.at, zone) }}</span>
       </li>
     </ul>
-    <p v-if="more"><button type="button" class="link-button" :disabled="busy" @click="load(people.length)">More of them</button></p>
+    <p v-if="more"><button type="button" class="link-button" :disabled="busy" @click="load(people.length)">Show more</button></p>
   </SidePanel>
 </template>
 

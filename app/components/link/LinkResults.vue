@@ -1,18 +1,21 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { max, scaleBand, scaleLinear } from 'd3'
-import Column from 'primevue/column'
-import DataTable from 'primevue/datatable'
 import InputNumber from 'primevue/inputnumber'
 import { sayMoment, sayZone } from '#core/time/say'
-import type { LinkPlaceLine, LinkView } from '#core/views/links'
+import type { LinkView } from '#core/views/links'
 import { useWidth } from '~/composables/useWidth'
-import { sayNumber, sayPeople, saySome } from '~/words/say'
+import { sayNumber, sayPeople, saySome } from '#core/stats/say'
+import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
 
 /** What came of a link: where it was followed, at what times of day, by whom, and what they did next. */
 const props = defineProps<{ view: LinkView, zone: string }>()
 const days = defineModel<number>('days', { required: true })
 
+const COLUMNS: PlainColumn[] = [
+  { key: 'email', head: 'Email' }, { key: 'place', head: 'Position' }, { key: 'sent', head: 'Sent', class: 'number' },
+  { key: 'people', head: 'People', class: 'number' }, { key: 'clicks', head: 'Clicks', class: 'number' },
+]
 const HEIGHT = 120
 const LEFT = 34
 const GROUND = HEIGHT - 20
@@ -33,32 +36,23 @@ const share = (n: number) => props.view.people === 0
     <h2 id="link-results">Results</h2>
     <p v-if="!view.people && !view.places.length" class="panel-body second">No email sent so far has it.</p>
     <template v-else>
-      <DataTable :value="view.places">
-        <Column header="Email">
-          <template #body="{ data }: { data: LinkPlaceLine }">
-            <NuxtLink v-if="data.to" :to="data.to">{{ data.email }}</NuxtLink>
-            <template v-else>{{ data.email }}</template> <span class="second small">{{ data.thing }}</span>
-          </template>
-        </Column>
-        <Column header="Place in it">
-          <template #body="{ data }: { data: LinkPlaceLine }">{{ data.place }}. {{ data.label }}</template>
-        </Column>
-        <Column header="Sent" header-class="number" body-class="number">
-          <template #body="{ data }: { data: LinkPlaceLine }">{{ sayNumber(data.sent) }}</template>
-        </Column>
-        <Column header="People" header-class="number" body-class="number">
-          <template #body="{ data }: { data: LinkPlaceLine }">{{ sayNumber(data.people) }}</template>
-        </Column>
-        <Column header="Clicks" header-class="number" body-class="number">
-          <template #body="{ data }: { data: LinkPlaceLine }">{{ sayNumber(data.clicks) }}</template>
-        </Column>
-      </DataTable>
+      <PlainTable :rows="view.places" :row-key="({ email, place }) => `${email} ${place}`" :columns="COLUMNS">
+        <template #email="{ row }">
+          <NuxtLink v-if="row.to" :to="row.to">{{ row.email }}</NuxtLink>
+          <template v-else>{{ row.email }}</template> <span class="second small">{{ row.thing }}</span>
+        </template>
+        <template #place="{ row }">{{ row.place }}. {{ row.label }}</template>
+        <template #sent="{ row }">{{ sayNumber(row.sent) }}</template>
+        <template #people="{ row }">{{ sayNumber(row.people) }}</template>
+        <template #clicks="{ row }">{{ sayNumber(row.clicks) }}</template>
+      </PlainTable>
       <div class="row facts">
-        <p><strong>{{ sayNumber(view.once) }}</strong> followed it once, <strong>{{ sayNumber(view.again) }}</strong> came again.</p>
-        <p class="next">Within <InputNumber v-model="days" :min="1" :max="365" :allow-empty="false" size="small" :suffix="days === 1 ? ' day' : ' days'" aria-label="Days after following" class="few" /> after it, <strong>{{ sayNumber(view.next.bought) }}</strong> bought something<span class="second">{{ share(view.next.bought) }}</span>, <strong>{{ sayNumber(view.next.left) }}</strong> left a list or everything<span class="second">{{ share(view.next.left) }}</span>.</p>
+        <p><strong>{{ sayNumber(view.once) }}</strong> clicked it once, <strong>{{ sayNumber(view.again) }}</strong> came again.</p>
+        <p class="next">Within
+          <InputNumber v-model="days" :min="1" :max="365" :allow-empty="false" size="small" :suffix="days === 1 ? ' day' : ' days'" aria-label="Days after the click" class="few" /> after it, <strong>{{ sayNumber(view.next.bought) }}</strong> bought something<span class="second">{{ share(view.next.bought) }}</span>, <strong>{{ sayNumber(view.next.left) }}</strong> left a list or unsubscribed<span class="second">{{ share(view.next.left) }}</span>.</p>
       </div>
       <div v-if="view.clicks" class="row">
-        <p class="second small">Times of day, {{ sayZone(zone) }}; most follow it after {{ hour(busiest) }}</p>
+        <p class="second small">Times of day, {{ sayZone(zone) }}; most click after {{ hour(busiest) }}</p>
         <div ref="box">
           <svg
             :width="width" :height="HEIGHT" role="img"
@@ -78,7 +72,7 @@ const share = (n: number) => props.view.people === 0
       </div>
       <div v-if="view.followers.length" class="row">
         <p class="second small">
-          {{ view.people > view.followers.length ? `The last ${view.followers.length} of ${sayPeople(view.people)}` : 'Who followed it' }}
+          {{ view.people > view.followers.length ? `The last ${view.followers.length} of ${sayPeople(view.people)}` : 'People who clicked' }}
         </p>
         <p v-for="one in view.followers" :key="one.id" class="follower">
           <NuxtLink :to="`/subscribers/${one.id}`" class="cut">{{ one.name }}</NuxtLink>

@@ -7,7 +7,7 @@ import type { OfferForm } from '#core/offers/offer'
 const form = defineModel<OfferForm>({ required: true })
 defineProps<{ problem?: string }>()
 const ASKS: { value: OfferForm['firstName'], name: string }[] = [
-  { value: 'no', name: 'Not asked' }, { value: 'may', name: 'If they like' }, { value: 'must', name: 'Needed' },
+  { value: 'no', name: 'Not asked' }, { value: 'may', name: 'Optional' }, { value: 'must', name: 'Needed' },
 ]
 </script>
 
@@ -30,8 +30,7 @@ const ASKS: { value: OfferForm['firstName'], name: string }[] = [
       <label for="button-consent">Buyers agree to</label>
       <InputText id="button-consent" v-model="form.consentWording" maxlength="1000" :invalid="!!problem" />
       <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
-      <p v-else class="hint">Kept word for word with each purchase. It lets emails about the purchase reach buyers who have
-        unsubscribed.</p>
+      <p v-else class="hint">Kept word for word with each purchase. Emails about the purchase then also reach buyers who unsubscribed.</p>
     </div>
   </section>
 </template>

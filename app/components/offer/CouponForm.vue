@@ -12,6 +12,7 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import InstantField from '~/components/InstantField.vue'
 import MoneyField from '~/components/MoneyField.vue'
+import { useUndo } from '~/stores/undo'
 import SidePanel from '~/components/SidePanel.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
 
@@ -19,6 +20,7 @@ import ProblemNote from '~/components/ProblemNote.vue'
 const props = defineProps<{ offerId: number, price: Price, coupon: Coupon | null }>()
 const emit = defineEmits<{ close: [], saved: [] }>()
 const { attempt, busy, problem } = useAttempt()
+const undo = useUndo()
 
 const { coupon } = props
 const code = ref(coupon?.code ?? '')
@@ -47,10 +49,15 @@ const wrong = (field: string) => problem.value?.of(field) ?? problem.value?.fiel
 async function save() {
   if (amountIsWrong.value && kind.value === 'amount') return
   const [id, body] = [props.offerId, input.value]
-  const kept = () => coupon
-    ? api('PUT /offers/:id/coupons/:couponId', { at: { id, couponId: coupon.id }, body })
-    : api('POST /offers/:id/coupons', { at: { id }, body })
-  if (await attempt(kept)) emit('saved')
+  const change = (couponId: number, to: CouponInput) => api('PUT /offers/:id/coupons/:couponId', { at: { id, couponId }, body: to })
+  if (!await attempt(() => coupon ? change(coupon.id, body) : api('POST /offers/:id/coupons', { at: { id }, body }))) return
+  emit('saved')
+  if (!coupon) return
+  const { code: before, cut, fromAt: from, untilAt: until, uses: most, lasts: stays } = coupon
+  undo.did({
+    said: `The coupon ${body.code} is saved.`,
+    undo: () => change(coupon.id, { code: before, cut, fromAt: from, untilAt: until, uses: most, lasts: stays }),
+  })
 }
 </script>
 
@@ -65,10 +72,10 @@ async function save() {
         <p v-else class="hint">Buyers may type it in small letters, too.</p>
       </div>
       <div class="field">
-        <span class="label">It takes off</span>
+        <span class="label">Discount</span>
         <SelectButton
           v-model="kind" :options="[{ value: 'percent', name: 'Percent' }, { value: 'amount', name: 'An amount' }]" option-label="name"
-          option-value="value" :allow-empty="false" size="small" aria-label="What it takes off" />
+          option-value="value" :allow-empty="false" size="small" aria-label="Kind of discount" />
       </div>
       <div v-if="kind === 'percent'" class="field">
         <label for="coupon-percent">Percent</label>
@@ -82,22 +89,22 @@ async function save() {
       <p v-if="price.amount > 0 && percent <= 100" class="second">{{ sayPrice(price) }} becomes
         <strong>{{ sayPriceWith(price, input) }}</strong>.</p>
       <div v-if="isRenewed(price)" class="field">
-        <span class="label">Off which payments</span>
+        <span class="label">Payments it applies to</span>
         <SelectButton
           v-model="lasts" :options="[{ value: 'every', name: 'Every one' }, { value: 'first', name: 'The first alone' }]"
-          option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Off which payments" />
+          option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Payments it applies to" />
       </div>
-      <InstantField v-model="fromAt" input-id="coupon-from" label="Counts from" :ahead="1" none="It counts at once." />
+      <InstantField v-model="fromAt" input-id="coupon-from" label="Counts from" :ahead="1" none="It is valid at once." />
       <InstantField
-        v-model="untilAt" input-id="coupon-until" label="Until" :ahead="7" none="It does not end by itself." :problem="wrong('untilAt')" />
+        v-model="untilAt" input-id="coupon-until" label="Until" :ahead="7" none="It has no end date." :problem="wrong('untilAt')" />
       <div class="uses">
         <span class="tick"><Checkbox v-model="limited" input-id="limited-uses" binary /><label for="limited-uses">At most</label></span>
         <template v-if="uses !== null"><InputNumber v-model="uses" :min="1" :max="1000000" :allow-empty="false" aria-label="How often" size="small" class="narrow" /> <span class="second small">purchases</span></template>
-        <span v-else class="second small">Any number of purchases.</span>
+        <span v-else class="second small">Unlimited purchases.</span>
       </div>
       <ProblemNote :of="problem" general />
       <div class="end">
-        <Button label="Leave it" severity="secondary" @click="emit('close')" />
+        <Button label="Cancel" severity="secondary" @click="emit('close')" />
         <Button type="submit" :label="coupon ? 'Change the coupon' : 'Make the coupon'" :loading="busy" />
       </div>
     </form>

@@ -45,44 +45,46 @@ const renewalFieldId = computed({
           v-model="draft.gives.listIds" input-id="lists" what="list" :options="lists" :invalid="!!wrong('listIds')"
           :make="name => make('lists', name)" />
         <p v-if="wrong('listIds')" class="problem">{{ wrong('listIds') }}</p>
-        <p v-else class="hint">The first is the list that the receipt belongs to.</p>
+        <p v-else class="hint">The receipt belongs to the first list.</p>
       </div>
       <div class="field">
         <label for="tags">gets</label>
         <MarkPicker v-model="draft.gives.tagIds" input-id="tags" what="tag" :options="tags" :make="name => make('tags', name)" />
       </div>
       <div class="fields two">
-        <SelectField v-model="courseId" label="comes into the course" :options="[{ value: 0, name: 'none' }, ...courses]">
+        <SelectField v-model="courseId" label="starts the course" :options="[{ value: 0, name: 'none' }, ...courses]">
           <p v-if="wrong('courseId')" class="problem">{{ wrong('courseId') }}</p>
           <p v-else class="hint">
-            <template v-if="view.leadsTo.length">Buyers come into <template v-for="(course, n) in view.leadsTo" :key="course.id"><template v-if="n > 0"> and </template><NuxtLink :to="`/courses/${course.id}`">{{ course.name }}</NuxtLink></template>.</template>
-            <template v-else>No running course begins with it yet.</template>
+            <template v-if="view.leadsTo.length">Buyers start
+              <template v-for="(course, n) in view.leadsTo" :key="course.id"><template v-if="n > 0"> and
+              </template><NuxtLink :to="`/courses/${course.id}`">{{ course.name }}</NuxtLink></template>.</template>
+            <template v-else>No running course starts with it yet.</template>
           </p>
         </SelectField>
         <div class="field">
-          <label for="ends">and leaves the courses</label>
+          <label for="ends">and leaves these courses</label>
           <MultiSelect
             v-model="draft.gives.endsCourseIds" input-id="ends" :options="courses" option-label="name" option-value="value" display="chip"
             :show-toggle-all="false" placeholder="none" />
           <p v-if="wrong('endsCourseIds')" class="problem">{{ wrong('endsCourseIds') }}</p>
-          <p v-else class="hint">Before they join another one: buyers need no more selling.</p>
+          <p v-else class="hint">They leave before joining another, so that buyers get no more sales emails.</p>
         </div>
       </div>
       <div v-if="parts.fields.length" class="field">
         <span class="label">Fields</span>
         <FieldGifts v-model="draft.gives.fields" label="Buying" />
       </div>
-      <SelectField v-if="isRenewed(draft.price)" v-model="renewalFieldId" label="The date of the next renewal goes into" :options="dates">
-        <p class="hint">A field that holds a date. It moves on with each payment, and is forgotten once it has ended.</p>
+      <SelectField v-if="isRenewed(draft.price)" v-model="renewalFieldId" label="Put the next renewal date in" :options="dates">
+        <p class="hint">A date field. It moves on with each payment and is cleared once the purchase has ended.</p>
       </SelectField>
     </section>
     <section class="panel panel-body fields" aria-labelledby="the-file">
-      <h2 id="the-file">A file for them</h2>
+      <h2 id="the-file">File for buyers</h2>
       <FileField
-        v-model="draft.gives.fileId" :known="view.file" label="A file for buyers" :wrong="wrong('file')">It waits on the buyer’s own page,
-        which the button of the receipt opens. Up to 25 MB.</FileField>
+        v-model="draft.gives.fileId" :known="view.file" label="A file for buyers" :wrong="wrong('file')">Buyers find it on their own page,
+        which the receipt’s button opens. Up to 25 MB.</FileField>
     </section>
-    <section class="panel panel-body" aria-label="When it is over">
+    <section class="panel panel-body" aria-label="When it ends">
       <span class="tick">
         <Checkbox v-model="draft.takenBack" input-id="taken-back" binary />
         <label for="taken-back"><strong>Tags and the course are removed</strong> when everything is refunded, or a subscription ends. They

@@ -9,12 +9,12 @@ import { MOST_ABANDONED_HOURS, MOST_PLACES, type OfferContent } from '#core/offe
 import { dueAt, isRenewed, MOST_PARTS, paymentsOf, type Paying } from '#core/offers/price'
 import { sayDay, sayZone } from '#core/time/say'
 import type { OfferView } from '#core/views/offers'
-import { sayNumber, saySome } from '~/words/say'
+import { sayNumber, saySome } from '#core/stats/say'
 import { useFrame } from '~/stores/frame'
 import InstantField from '~/components/InstantField.vue'
 import MoneyField from '~/components/MoneyField.vue'
 
-/** What it costs and how it is paid, when it can be bought and by how many. */
+/** Price and how it is paid, when it can be bought and by how many. */
 const draft = defineModel<OfferContent>({ required: true })
 defineProps<{ view: OfferView, wrong: (field: string) => string | undefined }>()
 const frame = useFrame()
@@ -22,7 +22,7 @@ const zone = computed(() => frame.zone)
 const now = computed(() => frame.now)
 
 const PAYING: { value: Paying, name: string }[] = [
-  { value: 'once', name: 'Once' }, { value: 'parts', name: 'In parts' }, { value: 'monthly', name: 'Every month' },
+  { value: 'once', name: 'Once' }, { value: 'parts', name: 'In instalments' }, { value: 'monthly', name: 'Every month' },
   { value: 'yearly', name: 'Every year' },
 ]
 const paying = computed({
@@ -44,7 +44,7 @@ const dates = computed(() => {
   const amounts = isRenewed(price) ? [price.amount, price.amount, price.amount] : paymentsOf(price)
   const shown = amounts.map((amount, n) =>
     `${say(amount)} ${n === 0 ? 'at once' : sayDay(dueAt(now.value, n, paying, zone.value), zone.value, true)}`)
-  return isRenewed(price) ? [...shown, 'and so on, until it is ended'] : shown
+  return isRenewed(price) ? [...shown, 'and so on, until it is cancelled'] : shown
 })
 const limited = computed({
   get: () => draft.value.places !== null,
@@ -57,9 +57,9 @@ const limited = computed({
 <template>
   <div class="stack">
     <section class="panel panel-body fields" aria-labelledby="price">
-      <h2 id="price">What it costs</h2>
+      <h2 id="price">Price</h2>
       <div class="field">
-        <span class="label">It is paid</span>
+        <span class="label">Payment</span>
         <SelectButton
           v-model="paying" :options="PAYING" option-label="name" option-value="value" :allow-empty="false" size="small"
           aria-label="How it is paid" />
@@ -67,7 +67,7 @@ const limited = computed({
       <div class="price">
         <MoneyField
           v-model="draft.price.amount" input-id="amount"
-          :label="paying === 'parts' ? 'All parts together' : paying === 'once' ? 'Price' : 'Price each time'"
+          :label="paying === 'parts' ? 'Total of all payments' : paying === 'once' ? 'Price' : 'Price per payment'"
           :currency="draft.price.currency" :problem="wrong('price.amount')" />
         <div class="field">
           <label for="currency">Currency</label>
@@ -76,21 +76,21 @@ const limited = computed({
             size="small" />
         </div>
         <div v-if="paying === 'parts'" class="field">
-          <label for="parts">Payments, one each month</label>
+          <label for="parts">Number of monthly payments</label>
           <InputNumber
             v-model="draft.price.parts" input-id="parts" :min="2" :max="MOST_PARTS" :allow-empty="false" show-buttons size="small" />
           <p v-if="wrong('price.parts')" class="problem">{{ wrong('price.parts') }}</p>
         </div>
       </div>
       <div v-if="dates.length" class="sample">
-        <span class="small">Paid by someone who buys now</span>
+        <span class="small">If someone buys now</span>
         <ol><li v-for="line in dates" :key="line">{{ line }}</li></ol>
       </div>
     </section>
     <section class="panel panel-body fields" aria-labelledby="when">
-      <h2 id="when">When, and how many</h2>
+      <h2 id="when">Dates and places</h2>
       <InstantField
-        v-model="draft.opensAt" input-id="opens" label="It opens" :ahead="7" none="It can be bought as soon as it is published." />
+        v-model="draft.opensAt" input-id="opens" label="It opens" :ahead="7" none="It opens as soon as it is published." />
       <InstantField
         v-model="draft.closesAt" input-id="closes" label="It closes" :ahead="11" none="It stays open until you take it down."
         :problem="wrong('closesAt')" />
@@ -100,19 +100,19 @@ const limited = computed({
       <div class="places">
         <span class="tick"><Checkbox v-model="limited" input-id="limited" binary /><label for="limited">Places</label></span>
         <template v-if="draft.places !== null">
-          <InputNumber v-model="draft.places" :min="1" :max="MOST_PLACES" :allow-empty="false" aria-label="How many places" size="small" />
+          <InputNumber v-model="draft.places" :min="1" :max="MOST_PLACES" :allow-empty="false" aria-label="Number of places" size="small" />
           <span class="second small">
             {{ saySome(view.taken.sold, 'place', 'places') }} sold, {{ sayNumber(view.taken.held) }} being paid for.
             A place is held for 10 minutes while someone pays.
           </span>
         </template>
-        <span v-else class="second small">Any number can be sold.</span>
+        <span v-else class="second small">No limit on places.</span>
       </div>
       <p class="line">Someone who went to pay and has not after
         <InputNumber
           v-model="draft.abandonedAfterHours" :min="1" :max="MOST_ABANDONED_HOURS" :allow-empty="false" suffix=" hours"
           aria-label="Hours until a checkout counts as abandoned" size="small" /> has abandoned it.</p>
-      <p class="second small">Opening and closing count when the button is clicked, by this server’s clock, in {{ sayZone(zone) }}.</p>
+      <p class="second small">What counts is the moment the button is clicked, in {{ sayZone(zone) }}.</p>
     </section>
   </div>
 </template>

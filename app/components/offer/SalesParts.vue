@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { sayMoney } from '#core/money/money'
 import type { SalesPart } from '#core/views/offers'
-import { sayNumber } from '~/words/say'
+import { sayNumber } from '#core/stats/say'
 
 /** Sales by one thing, the most bought first; each number opens the purchases behind it. */
 defineProps<{ title: string, parts: SalesPart[] }>()
@@ -19,7 +19,7 @@ const emit = defineEmits<{ open: [key: string] }>()
         </button>
         <span class="money">{{ part.money.map(sayMoney).join(' and ') }}</span>
       </li>
-      <li v-if="parts.length === 0" class="second">Nothing sold in these days.</li>
+      <li v-if="parts.length === 0" class="second">No sales in this period.</li>
     </ul>
   </section>
 </template>

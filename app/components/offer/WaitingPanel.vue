@@ -9,10 +9,10 @@ import { CONFIRM_DAYS, MOST_TURN_HOURS, newWaiting } from '#core/offers/waiting'
 import { sayMoment } from '#core/time/say'
 import type { OfferView } from '#core/views/offers'
 import { aheadAsTyped, aheadWith } from '~/words/opening'
-import { sayPeople } from '~/words/say'
+import { sayPeople } from '#core/stats/say'
 import { useFrame } from '~/stores/frame'
 import MarkPicker from '~/components/MarkPicker.vue'
-import MailEditor from '~/components/page/MailEditor.vue'
+import EmailCard from '~/components/email/EmailCard.vue'
 
 /** Who waits until it can be bought, what they read, and how they hear of it. */
 const draft = defineModel<OfferContent>({ required: true })
@@ -53,12 +53,12 @@ const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone
       <span class="tick">
         <Checkbox v-model="waits" input-id="waits" binary />
         <label
-          id="waiting" for="waits"><strong>A waiting list</strong> while it cannot be bought: before it opens, once it is closed, or when
-          all places are taken</label>
+          id="waiting" for="waits"><strong>Waiting list</strong> while it cannot be bought: before it opens, after it closes, or when all
+          places are taken</label>
       </span>
       <p v-if="view.waiting && (people > 0 || view.waiting.told > 0)">
         <NuxtLink v-if="people > 0" :to="them">{{ sayPeople(people) }}</NuxtLink><template v-else>Nobody</template>
-        {{ people === 1 ? 'waits' : people === 0 ? 'waits just now' : 'wait' }}.
+        {{ people === 1 ? 'waits' : people === 0 ? 'is waiting now' : 'wait' }}.
         <template v-if="view.waiting.told > 0">{{ sayPeople(view.waiting.told) }} {{ view.waiting.told === 1 ? 'was' : 'were' }} emailed before.</template>
       </p>
       <p v-if="people > 0 && !draft.waiting" class="note brick">{{ sayPeople(people) }} would never get the email, because the waiting list
@@ -67,14 +67,14 @@ const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone
     <template v-if="draft.waiting">
       <section class="panel panel-body fields" aria-labelledby="opening">
         <h2 id="opening">Email when it opens</h2>
-        <p v-if="ahead === null" class="second">It can be bought now.
+        <p v-if="ahead === null" class="second">It is open now.
           {{ draft.places === null ? 'Nobody has to wait.' : 'Once all places are taken, people waiting get an email when one is free.' }}</p>
         <div v-else class="ahead">
-          <p v-if="people > 0" class="small">Planned with these settings, if nobody else buys</p>
+          <p v-if="people > 0" class="small">Planned sends, if nobody else buys</p>
           <p v-else class="line small">If
             <InputNumber
-              v-model="supposed" :min="1" :max="100000" :allow-empty="false" aria-label="How many people wait, for the look ahead"
-              size="small" class="few" /> people wait and nobody else buys</p>
+              v-model="supposed" :min="1" :max="100000" :allow-empty="false" aria-label="People waiting, for this preview"
+              size="small" class="few" /> people are waiting and nobody else buys</p>
           <ol v-if="ahead.bits.length">
             <li v-for="bit in shown" :key="bit.at">
               <span class="when">{{ sayWhen(bit.at) }}</span>
@@ -98,9 +98,11 @@ const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone
             v-model="draft.waiting.turnHours" :min="1" :max="MOST_TURN_HOURS" :allow-empty="false" suffix=" hours"
             aria-label="Hours until the next group gets the email" size="small" class="few" />
         </p>
-        <p class="second small">Sent at once, at any hour, once per person. People who buy first, leave or say no more do not get it. The button leads to the page.</p>
-        <MailEditor
-          v-model="draft.waiting.opening" kind="opening" :list-id="draft.waiting.listIds[0] ?? null" :problem="wrong('waiting.opening')" />
+        <p class="second small">Sent at once, at any hour, once per person. People who buy first, leave or say “no more” do not get it.
+          The button opens the page.</p>
+        <EmailCard
+          own v-model="draft.waiting.opening" kind="opening" :list-id="draft.waiting.listIds[0] ?? null"
+          :problem="wrong('waiting.opening')" />
       </section>
       <section class="panel panel-body fields" aria-labelledby="on-the-page">
         <h2 id="on-the-page">On the page</h2>
@@ -130,7 +132,8 @@ const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone
           <InputText id="waiting-consent" v-model="draft.waiting.consentWording" maxlength="1000" />
           <p v-if="wrong('waiting')" class="problem">{{ wrong('waiting') }}</p>
         </div>
-        <p class="second small">A tracked link can put readers on this list, too: choose that as its consequence under <NuxtLink to="/links">Links</NuxtLink>.</p>
+        <p class="second small">A tracked link can put readers on this list, too. Choose that as its action under
+          <NuxtLink to="/links">Links</NuxtLink>.</p>
       </section>
       <section class="panel panel-body fields" aria-labelledby="asking">
         <h2 id="asking">Confirmation</h2>
@@ -142,8 +145,8 @@ const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone
           {{ CONFIRM_DAYS }} days.</p>
         <p v-else class="second small">Anyone who types an address joins at once. People who left, paused or bounced still get this
           email.</p>
-        <MailEditor
-          v-model="draft.waiting.confirm" kind="waiting" :list-id="draft.waiting.listIds[0] ?? null"
+        <EmailCard
+          own v-model="draft.waiting.confirm" kind="waiting" :list-id="draft.waiting.listIds[0] ?? null"
           :problem="wrong('waiting.confirm')" />
       </section>
     </template>

@@ -16,19 +16,19 @@ const emit = defineEmits<{ picture: [picture: PictureView] }>()
   <div class="stack">
     <section class="panel panel-body fields two" aria-label="Name and address">
       <div class="field">
-        <label for="name">What you call it</label>
+        <label for="name">Name (only you see it)</label>
         <InputText id="name" v-model="typed.name" maxlength="120" :invalid="!!wrong('name')" />
         <p v-if="wrong('name')" class="problem">{{ wrong('name') }}</p>
       </div>
       <div class="field">
-        <label for="slug">Its address ends in</label>
+        <label for="slug">End of its address</label>
         <InputText id="slug" v-model="typed.slug" class="mono" maxlength="80" :invalid="!!wrong('slug')" />
         <p v-if="wrong('slug')" class="problem">{{ wrong('slug') }}</p>
         <p v-else class="hint mono">{{ url }}</p>
       </div>
     </section>
     <section class="panel panel-body fields" aria-labelledby="shared">
-      <h2 id="shared">Where it is found and shared</h2>
+      <h2 id="shared">In search results and when shared</h2>
       <div class="field">
         <label for="meta-title">Title</label>
         <InputText id="meta-title" v-model="typed.draft.meta.title" maxlength="120" :placeholder="headlineOf(typed.draft)" />
@@ -39,13 +39,13 @@ const emit = defineEmits<{ picture: [picture: PictureView] }>()
         <Textarea id="meta-description" v-model="typed.draft.meta.description" rows="2" auto-resize maxlength="300" />
       </div>
       <PictureField
-        v-model="typed.draft.meta.pictureId" label="Picture beside a shared address; left empty, the first of the page" :pictures="pictures"
+        v-model="typed.draft.meta.pictureId" label="Picture when shared; if empty, the first on the page" :pictures="pictures"
         clearable @picture="picture => emit('picture', picture)" />
     </section>
     <section class="panel panel-body paper" aria-labelledby="paper">
       <div>
         <h2 id="paper">On paper</h2>
-        <p class="second">For a flyer or a sign at the stall. Visitors who scan it are counted as from <span class="mono">paper</span>.</p>
+        <p class="second">For a flyer or a sign. Visitors who scan it are counted as from <span class="mono">paper</span>.</p>
       </div>
       <QrCode :url="`${url}?from=paper`" :name="typed.name" />
     </section>

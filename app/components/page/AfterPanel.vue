@@ -36,8 +36,8 @@ function move(n: number, by: -1 | 1) {
       v-for="(page, n) in draft.resultPages" :key="page.id" v-model="draft.resultPages[n]!" :asks="draft.form.asks" :n="n"
       :last="n === draft.resultPages.length - 1" :tags="tags" :make="make" :problem="props.wrong(page.id)"
       @move="by => move(n, by)" @remove="draft.resultPages.splice(n, 1)" />
-    <section class="panel panel-body fields" aria-label="Where they come to">
-      <h2 v-if="draft.resultPages.length">For everybody else</h2>
+    <section class="panel panel-body fields" aria-label="Page they see next">
+      <h2 v-if="draft.resultPages.length">For everyone else</h2>
       <p v-if="wrong('thanks')" class="problem" role="alert">{{ wrong('thanks') }}</p>
       <EndingForm v-model="draft" :label="`${moment} they come to`" name="the thanks" :wrong="wrong('redirectUrl')" />
     </section>
@@ -46,8 +46,8 @@ function move(n: number, by: -1 | 1) {
       aria-labelledby="for-known">
       <h2 id="for-known">For people you know already</h2>
       <p v-if="draft.confirming.who === 'nobody'" class="second small">They get this by email. The headline is its subject.</p>
-      <p v-else-if="draft.resultPages.length" class="second small">Where no result page is theirs.</p>
-      <ThanksForm v-model="draft.forKnown.thanks" label="the thanks for who is known" />
+      <p v-else-if="draft.resultPages.length" class="second small">When no result page fits.</p>
+      <ThanksForm v-model="draft.forKnown.thanks" label="the thanks for people you know" />
     </section>
     <p class="line">
       <Button

@@ -38,7 +38,7 @@ function askAbout(askId: string) {
   <div class="test" role="group" :aria-label="label">
     <Select
       :model-value="test.askId" :options="asks" :option-label="(one: Ask) => one.label || 'a question without words'" option-value="id"
-      size="small" placeholder="a question that is gone" :aria-label="`${label}: which question`" class="which"
+      size="small" placeholder="a deleted question" :aria-label="`${label}: which question`" class="which"
       @update:model-value="askAbout" />
     <template v-if="test.is !== 'field' && ask?.kind === 'choice'">
       <Select
@@ -53,7 +53,7 @@ function askAbout(askId: string) {
     <FieldTest
       v-else-if="test.is === 'field' && field" :model-value="test.test" :field="field" :label="label"
       @update:model-value="asked => test.is === 'field' && (test = { ...test, test: asked })" />
-    <Button icon="pi pi-times" size="small" text severity="secondary" :aria-label="`Take out ${label}`" @click="$emit('remove')" />
+    <Button icon="pi pi-times" size="small" text severity="secondary" :aria-label="`Remove ${label}`" @click="$emit('remove')" />
   </div>
 </template>
 

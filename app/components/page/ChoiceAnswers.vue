@@ -25,7 +25,7 @@ const parts = useParts()
       <FieldGifts v-if="parts.fields.length" v-model="one.fields" :label="one.label || `Answer ${k + 1}`" />
     </div>
     <Button
-      icon="pi pi-trash" size="small" text severity="secondary" :aria-label="`Take out the answer ${one.label || k + 1}`"
+      icon="pi pi-trash" size="small" text severity="secondary" :aria-label="`Remove the answer ${one.label || k + 1}`"
       :disabled="ask.options.length <= 2" @click="ask.options.splice(k, 1)" />
   </div>
   <Button

@@ -8,6 +8,7 @@ import { instantOf } from '#core/time/zone'
 import type { SourceCosts } from '#core/views/sources'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
+import { useUndo } from '~/stores/undo'
 import SidePanel from '~/components/SidePanel.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
 
@@ -19,6 +20,7 @@ const say = (month: string) => sayMonth(instantOf(`${month}-01`, '12:00', 'UTC')
 const view = ref<SourceCosts | null>(null)
 const typed = ref<Record<string, string>>({})
 const { attempt, busy, problem } = useAttempt()
+const undo = useUndo()
 const show = (costs: SourceCosts) => {
   view.value = costs
   typed.value = Object.fromEntries(costs.months.map(({ month, typed }) => [month, typed]))
@@ -28,7 +30,11 @@ onMounted(() => attempt(async () => show(await api('GET /sources/costs', { query
 async function save() {
   const changed = view.value!.months.filter(({ month, typed: before }) => typed.value[month] !== before)
     .map(({ month }) => ({ month, typed: typed.value[month]! }))
-  if (!await attempt(() => api('PUT /sources/costs', { body: { source: props.source, months: changed } }))) return
+  const { source } = props
+  const before = changed.map(({ month }) => ({ month, typed: view.value!.months.find(one => one.month === month)!.typed }))
+  const keep = (months: typeof changed) => api('PUT /sources/costs', { body: { source, months } })
+  if (!await attempt(() => keep(changed))) return
+  if (changed.length) undo.did({ said: `The costs of ${props.says} are saved.`, undo: () => keep(before) })
   emit('saved')
   emit('close')
 }
@@ -39,15 +45,15 @@ async function save() {
     <template #head><h2 class="cut">Money spent on {{ says }}</h2></template>
     <ProblemNote :of="problem" general />
     <form v-if="view" class="fields" @submit.prevent="save">
-      <p class="second small">In whole, for each month: {{ view.currency }} for new amounts. Empty where nothing was spent.</p>
+      <p class="second small">Total for each month: {{ view.currency }} for new amounts. Leave empty if nothing was spent.</p>
       <div v-for="{ month, currency } in view.months" :key="month" class="month">
         <label :for="`cost-${month}`">{{ say(month) }}</label>
         <span class="amount"><InputText :id="`cost-${month}`" v-model="typed[month]" size="small" inputmode="decimal" maxlength="40" :invalid="!!problem?.of(`months.${month}`)" /> <span class="second small">{{ currency }}</span></span>
         <p v-if="problem?.of(`months.${month}`)" class="problem" role="alert">{{ problem.of(`months.${month}`) }}</p>
       </div>
       <div class="end">
-        <Button label="Leave it" severity="secondary" @click="emit('close')" />
-        <Button type="submit" label="Write it down" :loading="busy" />
+        <Button label="Cancel" severity="secondary" @click="emit('close')" />
+        <Button type="submit" label="Save amounts" :loading="busy" />
       </div>
     </form>
   </SidePanel>

@@ -13,13 +13,13 @@ const props = defineProps<{ content: PageContent, url: string, published: boolea
 const parts = useParts()
 const toast = useToast()
 const WAYS = [
-  { value: 'inline', name: 'In its place' }, { value: 'slide-in', name: 'Coming in from the side' }, { value: 'plain', name: 'Plain HTML' },
+  { value: 'inline', name: 'In its place' }, { value: 'slide-in', name: 'Slide in from the side' }, { value: 'plain', name: 'Plain HTML' },
 ] as const
 const way = ref<typeof WAYS[number]['value']>('inline')
 const SAYS = {
-  'inline': 'Puts the form, with the looks of this page, where the line stands. Later changes of the page show there by themselves.',
-  'slide-in': 'Lets the form come in from the side after 20 seconds, once a visit; it can be closed. Change the number in the line as you like.',
-  'plain': 'Works without any script and takes the looks of the site it stands on. What you change in the form later must be pasted anew.',
+  'inline': 'Shows the form in place of this line, styled like this page. Later changes appear there automatically.',
+  'slide-in': 'The form slides in after 20 seconds, once per visit, and can be closed. Change the number as you like.',
+  'plain': 'Works without scripts and looks like the site it is on. If you change the form later, paste it again.',
 }
 const code = computed(() => way.value === 'plain'
   ? embedForm(props.content, props.url, new Map(parts.value.fields.map(field => [field.id, field])))
@@ -36,7 +36,7 @@ async function copy() {
     <p v-if="!published" class="second">Publish the page first: only then can people opt in.</p>
     <SelectButton
       v-model="way" :options="[...WAYS]" option-label="name" option-value="value" :allow-empty="false" size="small"
-      aria-label="How the form appears there" />
+      aria-label="How the form appears" />
     <div class="field">
       <label for="embed-code">Paste this into the site</label>
       <Textarea id="embed-code" :model-value="code" readonly rows="4" class="mono" />

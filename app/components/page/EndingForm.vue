@@ -32,7 +32,7 @@ const problem = computed(() => props.wrong ?? (read.value.ok || isUnfinished(add
   <div v-if="elsewhere" class="field">
     <label :for="id">Its address</label>
     <InputText :id="id" v-model="address" maxlength="2000" :invalid="!!problem" />
-    <p :class="problem ? 'problem' : 'hint'">{{ problem ?? 'Only this address: nothing a visitor types can lead anywhere else.' }}</p>
+    <p :class="problem ? 'problem' : 'hint'">{{ problem ?? 'Visitors can only be sent to this address.' }}</p>
   </div>
   <ThanksForm v-else v-model="ending.thanks" :label="name" />
 </template>

@@ -45,7 +45,7 @@ const named = (name: string | undefined) => `${props.label} sets ${name ?? 'a fi
 <template>
   <div class="gifts">
     <p v-for="{ gift, field } in rows" :key="gift.fieldId" class="gift">
-      <span class="second small">sets</span> <span>{{ field?.name ?? 'a field that is gone' }}</span> <span class="second small">to</span>
+      <span class="second small">sets</span> <span>{{ field?.name ?? 'a deleted field' }}</span> <span class="second small">to</span>
       <template v-if="field">
         <Select
           v-if="isChosen(field)" :model-value="asChosen(field, gift.value)" :options="fieldOptions(field)" option-label="name"

@@ -20,9 +20,9 @@ const props = defineProps<{ lists: { id: number, name: string }[], tags: { id: n
 const parts = useParts()
 
 const FIRST_NAME: { value: PageForm['firstName'], name: string }[] = [
-  { value: 'no', name: 'is not asked' }, { value: 'may', name: 'if they like' }, { value: 'must', name: 'is needed' },
+  { value: 'no', name: 'is not asked' }, { value: 'may', name: 'optional' }, { value: 'must', name: 'is required' },
 ]
-const NEED = [{ value: false, name: 'if they like' }, { value: true, name: 'is needed' }]
+const NEED = [{ value: false, name: 'optional' }, { value: true, name: 'is required' }]
 const ONE_BY_ONE = [{ value: false, name: 'all at once' }, { value: true, name: 'one after the other' }]
 const MANY = [{ value: false, name: 'one answer' }, { value: true, name: 'several answers' }]
 
@@ -47,7 +47,7 @@ function move(n: number, by: -1 | 1) {
 const fieldOf = (ask: Ask) => ask.kind === 'field' ? parts.value.fields.find(({ id }) => id === ask.fieldId) : undefined
 const problemOf = (id: string) => props.problems.find(({ field }) => field === id)?.problem
 function sayAsk(ask: Ask): string {
-  if (ask.kind === 'choice') return 'A choice: each answer gives the tag and fields beside it'
+  if (ask.kind === 'choice') return 'A choice: each answer adds the tag and fields next to it'
   const field = fieldOf(ask)
   return field ? `Into the field “${field.name}”: ${FIELD_KIND_WORDS[field.kind]}` : 'Into a field that no longer exists'
 }
@@ -67,10 +67,10 @@ function sayAsk(ask: Ask): string {
         </span>
         <span class="acts">
           <Button
-            icon="pi pi-arrow-up" size="small" text severity="secondary" :aria-label="`Ask ${ask.label} earlier`" :disabled="n === 0"
+            icon="pi pi-arrow-up" size="small" text severity="secondary" :aria-label="`Move ${ask.label} up`" :disabled="n === 0"
             @click="move(n, -1)" />
           <Button
-            icon="pi pi-arrow-down" size="small" text severity="secondary" :aria-label="`Ask ${ask.label} later`"
+            icon="pi pi-arrow-down" size="small" text severity="secondary" :aria-label="`Move ${ask.label} down`"
             :disabled="n === form.asks.length - 1" @click="move(n, 1)" />
           <Button
             icon="pi pi-trash" size="small" text severity="secondary" :aria-label="`Do not ask ${ask.label}`"
@@ -85,7 +85,7 @@ function sayAsk(ask: Ask): string {
       <p class="line">
         <SelectButton
           v-model="ask.required" :options="NEED" option-label="name" option-value="value" :allow-empty="false" size="small"
-          :aria-label="`Whether ${ask.label} is needed`" />
+          :aria-label="`Whether ${ask.label} is required`" />
         <SelectButton
           v-if="ask.kind === 'choice'" v-model="ask.many" :options="MANY" option-label="name" option-value="value" :allow-empty="false"
           size="small" :aria-label="`How many answers to ${ask.label}`" />
@@ -96,9 +96,9 @@ function sayAsk(ask: Ask): string {
 
     <section v-for="(box, n) in form.boxes" :key="box.id" class="panel panel-body fields" :aria-label="`Box ${n + 1}`">
       <div class="line">
-        <span class="second">A checkbox. Its words are kept with everybody who ticks it.</span>
+        <span class="second">A checkbox. Its words are kept with everyone who ticks it.</span>
         <Button
-          icon="pi pi-trash" size="small" text severity="secondary" :aria-label="`Take out box ${n + 1}`" @click="form.boxes.splice(n, 1)"
+          icon="pi pi-trash" size="small" text severity="secondary" :aria-label="`Remove box ${n + 1}`" @click="form.boxes.splice(n, 1)"
         />
       </div>
       <div class="field">
@@ -128,11 +128,12 @@ function sayAsk(ask: Ask): string {
       <Select
         :model-value="null" :options="parts.fields" option-label="name" option-value="id" size="small" placeholder="Ask for a field"
         aria-label="Ask for a field" empty-message="No fields yet: make one under Subscribers." @update:model-value="addField" />
-      <Button label="A box to tick" icon="pi pi-plus" size="small" severity="secondary" @click="addBox" />
+      <Button label="Add a checkbox" icon="pi pi-plus" size="small" severity="secondary" @click="addBox" />
     </p>
 
-    <section v-if="form.asks.length > 1" class="panel panel-body fields" aria-label="How they are asked">
-      <p class="line"><strong>The questions come</strong> <SelectButton v-model="form.oneByOne" :options="ONE_BY_ONE" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="The questions come" /></p>
+    <section v-if="form.asks.length > 1" class="panel panel-body fields" aria-label="Order of the questions">
+      <p class="line"><strong>Show the
+        questions</strong> <SelectButton v-model="form.oneByOne" :options="ONE_BY_ONE" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Show the questions" /></p>
       <p v-if="form.oneByOne" class="second small">The address is asked last. Without scripts, and on other sites, all questions appear at
         once.</p>
     </section>
@@ -144,12 +145,12 @@ function sayAsk(ask: Ask): string {
           id="button-label" v-model="form.buttonLabel" maxlength="80" :invalid="!!problemOf('form') && form.buttonLabel.trim() === ''" />
       </div>
       <div class="field">
-        <label for="consent">Under the button: what they agree to by pressing it</label>
+        <label for="consent">Under the button: what people agree to by clicking it</label>
         <Textarea
           id="consent" v-model="form.consentWording" rows="2" auto-resize maxlength="1000"
           :invalid="!!problemOf('form') && form.consentWording.trim() === ''" />
         <p v-if="problemOf('form')" class="problem">{{ problemOf('form') }}</p>
-        <p v-else class="hint">Kept word for word with everybody who clicks the button.</p>
+        <p v-else class="hint">Kept word for word with everyone who clicks the button.</p>
       </div>
     </section>
   </div>

@@ -10,7 +10,7 @@ import FileField from '~/components/FileField.vue'
 import MarkPicker from '~/components/MarkPicker.vue'
 import SelectField from '~/components/SelectField.vue'
 import FieldGifts from './FieldGifts.vue'
-import MailEditor from './MailEditor.vue'
+import EmailCard from '~/components/email/EmailCard.vue'
 
 /** What somebody gets who opts in, and who was one of ours before. */
 const draft = defineModel<PageContent>({ required: true })
@@ -51,44 +51,45 @@ const courses = computed(() => [{ value: 0, name: 'none' }, ...parts.value.cours
         <label for="tags">They get</label>
         <MarkPicker v-model="draft.tagIds" input-id="tags" what="tag" :options="tags" :make="name => make('tags', name)" />
         <p class="hint">
-          <template v-if="view.leadsTo.length">That brings them into <template v-for="(course, n) in view.leadsTo" :key="course.id"><template v-if="n > 0"> and </template><NuxtLink :to="`/courses/${course.id}`">{{ course.name }}</NuxtLink></template>.</template>
+          <template v-if="view.leadsTo.length">That starts
+            <template v-for="(course, n) in view.leadsTo" :key="course.id"><template v-if="n > 0"> and
+            </template><NuxtLink :to="`/courses/${course.id}`">{{ course.name }}</NuxtLink></template>.</template>
           <template v-else>No running course starts with these tags yet.</template>
         </p>
       </div>
       <div v-if="parts.fields.length" class="field">
         <span class="label">Fields</span>
         <FieldGifts v-model="draft.fields" label="The page" />
-        <p class="hint">A person’s own answers come before what everybody gets.</p>
+        <p class="hint">A person’s own answers come before what everyone gets.</p>
       </div>
-      <SelectField v-model="courseId" label="They come into the course" :options="courses">
+      <SelectField v-model="courseId" label="Start the course" :options="courses">
         <p class="hint">In addition to courses their tags start. A course that is not running yet adds nobody.</p>
       </SelectField>
     </section>
     <section class="panel panel-body fields" aria-labelledby="the-file">
       <h2 id="the-file">A file for them</h2>
       <p
-        v-if="draft.promised && draft.promised.fileId === null">The page promises one, and its email is written; add the file
-        itself.</p>
+        v-if="draft.promised && draft.promised.fileId === null">The page promises a file, and its email is written. Add the file itself.</p>
       <FileField
         v-model="fileId" :known="view.file" label="A file for them" :wrong="wrong('file')" :clearable="draft.promised !== null"
         @brought="promise" @cleared="draft.promised = null">Sent
         at once{{ draft.confirming.who === 'nobody' ? '' : ', or after they confirm' }}, in an email of its own. Its address is personal, so
         each download is counted. Up to 25 MB.</FileField>
-      <MailEditor
-        v-if="draft.promised" v-model="draft.promised.mail" kind="file" :list-id="draft.listIds[0] ?? null" :problem="wrong('promised')"
+      <EmailCard
+        own v-if="draft.promised" v-model="draft.promised.mail" kind="file" :list-id="draft.listIds[0] ?? null" :problem="wrong('promised')"
       />
     </section>
     <section class="panel panel-body fields" aria-label="People you know already">
       <span class="tick"><Checkbox v-model="knowsThem" input-id="knows-them" binary />
-        <label for="knows-them"><strong>People you know already</strong> get other tags and other words of thanks</label></span>
+        <label for="knows-them"><strong>People you know already</strong> get other tags and another thank-you</label></span>
       <template v-if="draft.forKnown">
         <div class="field">
-          <label for="known-tags">They get instead</label>
+          <label for="known-tags">Instead they get</label>
           <MarkPicker v-model="draft.forKnown.tagIds" input-id="known-tags" what="tag" :options="tags" :make="name => make('tags', name)" />
           <p v-if="draft.confirming.who === 'nobody'" class="hint">
-            Their words go to them by email: the page shows everyone the same, so that nobody can find out who is on your list.
+            Their thank-you comes by email. The page shows everyone the same, so that nobody can find out who is on your list.
           </p>
-          <p v-else class="hint">They read their words after they confirm. You write them under “After the button”.</p>
+          <p v-else class="hint">They see their thank-you after they confirm. Write it under “After the button”.</p>
         </div>
       </template>
     </section>

@@ -24,7 +24,7 @@ const beginnings = computed(() => [
   ...PAGE_TEMPLATES.map(({ key, name, says }) => ({ value: key, name, says: `${says} Ready for your own words.` })),
   { value: null, name: 'An empty page', says: 'A headline, a text, a form.' },
   ...(pages.value ?? []).map(({ id, name }) => ({
-    value: id, name: `A copy of ${name}`, says: 'All of it, at an address of its own.',
+    value: id, name: `A copy of ${name}`, says: 'A full copy with its own address.',
   })),
 ])
 const withCourse = ref(false)
@@ -42,10 +42,10 @@ const make = (name: string) => withCourse.value
 
 <template>
   <NameDialog
-    v-model:visible="visible" title="New opt-in page" label="Name, for you only; visitors do not see it" example="Sheet kit"
+    v-model:visible="visible" title="New opt-in page" label="Name (only you see it)" example="Sheet kit"
     :action="withCourse ? 'Make the page and the course' : 'Make the page'" width="680px" :make="make">
-    <BeginningCards v-model="beginning" legend="The page begins as" name="beginning" :options="beginnings" />
-    <label class="tick"><Checkbox v-model="withCourse" binary /> and an email course that starts when someone opts in</label>
+    <BeginningCards v-model="beginning" legend="Start from" name="beginning" :options="beginnings" />
+    <label class="tick"><Checkbox v-model="withCourse" binary /> And an email course that starts when someone opts in</label>
     <template v-if="withCourse">
       <CourseBeginningForm v-model="course" brief>
         <SelectField v-if="lists.length" v-model="listId" label="Both belong to the list" :options="listOptions" />

@@ -79,7 +79,7 @@ async function makeEditors(main: HTMLElement, ofDrawing: number) {
 function dress() {
   const doc = page()
   if (!doc) return
-  doc.body.className = themeClasses(draft.value.theme)
+  doc.body.className = themeClasses({ ...draft.value.theme, night: false })
   for (const section of doc.querySelectorAll<HTMLElement>('[data-section]')) {
     section.classList.toggle('chosen', section.dataset.section === chosen.value)
   }
@@ -114,8 +114,7 @@ onBeforeUnmount(() => {
 <template>
   <div class="canvas">
     <TextTools :editor="writing" label="the page">
-      <span v-if="unreachable" class="problem small hint" role="alert">The editor could not be loaded. Load this screen again to
-        write.</span>
+      <span v-if="unreachable" class="problem small hint" role="alert">The editor could not be loaded. Reload the page to write.</span>
       <span v-else class="second small hint">{{ writing ? 'One line of plain words.' : 'Click any text on the page and write.' }}</span>
     </TextTools>
     <iframe ref="holder" :srcdoc="shell" title="The page, to be written in" @load="ready" />

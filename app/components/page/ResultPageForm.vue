@@ -29,17 +29,17 @@ const called = computed(() => page.value.name.trim() || `result page ${props.n +
       </div>
       <span class="acts">
         <Button
-          icon="pi pi-arrow-up" size="small" text severity="secondary" :aria-label="`Look for ${called} earlier`" :disabled="n === 0"
+          icon="pi pi-arrow-up" size="small" text severity="secondary" :aria-label="`Move ${called} up`" :disabled="n === 0"
           @click="$emit('move', -1)" />
         <Button
-          icon="pi pi-arrow-down" size="small" text severity="secondary" :aria-label="`Look for ${called} later`" :disabled="last"
+          icon="pi pi-arrow-down" size="small" text severity="secondary" :aria-label="`Move ${called} down`" :disabled="last"
           @click="$emit('move', 1)" />
-        <Button icon="pi pi-trash" size="small" text severity="secondary" :aria-label="`Take out ${called}`" @click="$emit('remove')" />
+        <Button icon="pi pi-trash" size="small" text severity="secondary" :aria-label="`Remove ${called}`" @click="$emit('remove')" />
       </span>
     </div>
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <p class="when">
-      <span>{{ n === 0 ? 'They come here if' : 'Else they come here if' }}</span>
+      <span>{{ n === 0 ? 'People come here if' : 'Otherwise, if' }}</span>
       <Select v-if="page.when.of.length > 1" v-model="page.when.kind" :options="KINDS" option-label="name" option-value="value" size="small"
               :aria-label="`${called}: all or any`" />
     </p>
@@ -47,13 +47,13 @@ const called = computed(() => page.value.name.trim() || `result page ${props.n +
       v-for="(_, k) in page.when.of" :key="k" v-model="page.when.of[k]!" :asks="asks" :label="`${called}, condition ${k + 1}`"
       @remove="page.when.of.splice(k, 1)" />
     <Button
-      :label="page.when.of.length ? 'One more condition' : 'Say which answers lead here'" icon="pi pi-plus" size="small"
+      :label="page.when.of.length ? 'Add a condition' : 'Choose which answers lead here'" icon="pi pi-plus" size="small"
       severity="secondary" class="start" @click="page.when.of.push({ askId: '', is: 'chosen', optionIds: [] })" />
     <div class="field">
       <label :for="`${page.id}-tags`">Tags for people who see it</label>
       <MarkPicker v-model="page.tagIds" :input-id="`${page.id}-tags`" what="tag" :options="tags" :make="make" />
     </div>
-    <EndingForm v-model="page" label="They come to" :name="called" />
+    <EndingForm v-model="page" label="They see" :name="called" />
   </section>
 </template>
 

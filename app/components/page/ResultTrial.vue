@@ -22,7 +22,7 @@ const fields = computed(() => new Map(parts.value.fields.map(field => [field.id,
 const read = computed(() => readAnswers({ ...props.draft.form, boxes: [] }, fields.value, typed.value))
 const today = computed(() => localOf(frame.now, frame.zone).date)
 const result = computed(() => pickResult(props.draft.resultPages, props.draft.form.asks, read.value.answered, today.value))
-const name = computed(() => result.value ? nameOfResult(result.value) : 'the page for everybody else')
+const name = computed(() => result.value ? nameOfResult(result.value) : 'the page for everyone else')
 const asked = computed(() =>
   props.draft.form.asks.filter(ask => props.draft.resultPages.some(({ when }) => when.of.some(({ askId }) => askId === ask.id))))
 const never = computed(() => (neverPicked(props.draft.resultPages, props.draft.form.asks) ?? []).map(id =>
@@ -57,8 +57,8 @@ watch(() => result.value?.id ?? null, id => emit('came', id), { immediate: true 
         v-else :id="`trial-${ask.id}`" :model-value="typed[ask.id]?.[0] ?? ''" size="small" maxlength="500" placeholder="not answered"
         @update:model-value="value => set(ask.id, [value ?? ''])" />
     </div>
-    <p role="status">They come to <strong>{{ name }}</strong>.</p>
-    <p v-if="never.length" class="problem">{{ never.join(' and ') }}: no way of answering leads there. An earlier page is always theirs, or
-      its conditions contradict each other.</p>
+    <p role="status">They see <strong>{{ name }}</strong>.</p>
+    <p v-if="never.length" class="problem">{{ never.join(' and ') }}: no answers lead there. An earlier page always comes first, or its
+      conditions contradict each other.</p>
   </section>
 </template>

@@ -29,7 +29,7 @@ function beginDate() {
 <template>
   <div class="fields">
     <div class="field">
-      <label :for="`${id}-name`">What you call it</label>
+      <label :for="`${id}-name`">Name (only you see it)</label>
       <InputText :id="`${id}-name`" v-model="section.name" size="small" maxlength="60" :placeholder="SECTION_NAMES[section.kind]" />
     </div>
     <template v-if="section.kind === 'picture'">
@@ -40,7 +40,7 @@ function beginDate() {
       </div>
       <span class="tick">
         <Checkbox v-model="section.decorates" :input-id="`${id}-decorates`" binary />
-        <label :for="`${id}-decorates`">It only decorates</label>
+        <label :for="`${id}-decorates`">Decoration only</label>
       </span>
     </template>
     <template v-else-if="section.kind === 'countdown'">
@@ -52,13 +52,13 @@ function beginDate() {
           <TimeField v-model="section.time" label="Time of day" size="small" />
         </span>
       </div>
-      <p class="second small">{{ sayZone(zone()) }}. Without a script visitors read the date itself.</p>
+      <p class="second small">{{ sayZone(zone()) }}. Visitors without scripts see the date.</p>
     </template>
     <template v-else-if="section.kind === 'questions'">
       <p v-for="(one, n) in section.questions" :key="n" class="one">
         <span class="cut">{{ one.question || `Question ${n + 1}` }}</span>
         <Button
-          icon="pi pi-trash" text size="small" severity="secondary" :aria-label="`Take out the question ${one.question}`"
+          icon="pi pi-trash" text size="small" severity="secondary" :aria-label="`Remove the question ${one.question}`"
           @click="section.questions.splice(n, 1)" />
       </p>
       <Button

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from 'vue'
 import Button from 'primevue/button'
-import Menu from 'primevue/menu'
 import { VueDraggable } from 'vue-draggable-plus'
 import { freeSectionId, nameOfSection, newSection, SECTION_KINDS, SECTION_NAMES, type Section, type SectionKind } from '#core/page/section'
 import type { PictureView } from '#core/page/picture'
+import PopupMenu from '~/components/PopupMenu'
 import SectionForm from './SectionForm.vue'
 
 /** The sections of the page: to add, move, name, hide, copy and take out. */
@@ -16,7 +16,7 @@ const emit = defineEmits<{ show: [id: string], picture: [picture: PictureView] }
 
 const nameOf = (section: Section) =>
   section.kind === 'form' && section.name.trim() === '' && props.boxName ? props.boxName : nameOfSection(section)
-const adding = ref<InstanceType<typeof Menu>>()
+const adding = ref<InstanceType<typeof PopupMenu>>()
 const kinds = computed(() => SECTION_KINDS.filter(kind => kind !== 'form' || !sections.value.some(section => section.kind === 'form'))
   .map(kind => ({ label: kind === 'form' ? props.boxName ?? SECTION_NAMES.form : SECTION_NAMES[kind], command: () => add(kind) })))
 const at = computed(() => sections.value.findIndex(({ id }) => id === chosen.value))
@@ -65,9 +65,9 @@ function choose(id: string) {
     <Button
       label="Add a section" icon="pi pi-plus" severity="secondary" size="small" aria-haspopup="true" @click="event => adding!.toggle(event)"
     />
-    <Menu ref="adding" :model="kinds" popup />
+    <PopupMenu ref="adding" :model="kinds" popup />
     <p v-if="gone" class="note small back">
-      {{ nameOf(gone.section) }} is taken out. <button type="button" class="link-button" @click="bringBack">Put it back</button>
+      {{ nameOf(gone.section) }} was removed. <button type="button" class="link-button" @click="bringBack">Undo</button>
     </p>
     <VueDraggable v-model="sections" tag="ul" handle=".grip" :animation="120">
       <li v-for="(section, place) in sections" :key="section.id" :class="{ chosen: section.id === chosen }">
@@ -95,7 +95,7 @@ function choose(id: string) {
               v-if="section.kind !== 'form'" icon="pi pi-copy" size="small" severity="secondary" :aria-label="`Copy ${nameOf(section)}`"
               title="Copy" @click="copy(section, place)" />
             <Button
-              icon="pi pi-trash" size="small" severity="secondary" :aria-label="`Take out ${nameOf(section)}`" title="Take out"
+              icon="pi pi-trash" size="small" severity="secondary" :aria-label="`Remove ${nameOf(section)}`" title="Take out"
               @click="remove(section, place)" />
           </div>
           <p v-for="{ problem } in problems.filter(({ field }) => field === section.id)" :key="problem" class="problem small" role="alert">

@@ -21,7 +21,7 @@ const id = useId()
     <div class="field"><span class="label">Text</span><RichEditor v-model="thanks.text" :label="`Text of ${label}`" /></div>
     <div v-for="(step, n) in thanks.onward" :key="n" class="step">
       <div class="field">
-        <label :for="`${id}-words-${n}`">They can go on to</label>
+        <label :for="`${id}-words-${n}`">Next steps</label>
         <InputText :id="`${id}-words-${n}`" v-model="step.label" size="small" maxlength="120" placeholder="See what others have made" />
       </div>
       <div class="field">
@@ -29,11 +29,11 @@ const id = useId()
         <InputText :id="`${id}-url-${n}`" v-model="step.url" size="small" maxlength="2000" :invalid="!isAddress(step.url)" />
       </div>
       <Button
-        icon="pi pi-trash" size="small" text severity="secondary" :aria-label="`Take out ${step.label || 'this step'}`"
+        icon="pi pi-trash" size="small" text severity="secondary" :aria-label="`Remove ${step.label || 'this step'}`"
         @click="thanks.onward.splice(n, 1)" />
     </div>
     <Button
-      label="An onward step" icon="pi pi-plus" size="small" severity="secondary" class="start"
+      label="Add a next step" icon="pi pi-plus" size="small" severity="secondary" class="start"
       @click="thanks.onward.push({ label: '', url: 'https://' })" />
   </div>
 </template>

@@ -8,7 +8,7 @@ import { confirmationTimes, newConfirming, type Confirming } from '#core/page/co
 import { sayMoment, sayZone } from '#core/time/say'
 import { useFrame } from '~/stores/frame'
 import { LineEditor, RichEditor } from '~/editor/lazy'
-import MailEditor from './MailEditor.vue'
+import EmailCard from '~/components/email/EmailCard.vue'
 
 /** Whether and how people are asked to say yes by email. */
 const confirming = defineModel<Confirming>({ required: true })
@@ -35,8 +35,8 @@ const reminds = computed({
           aria-label="People asked to confirm by email" />
       </div>
       <p v-if="confirming.who === 'nobody'" class="second">
-        The button is enough. Anyone can then type someone else’s address. So emails use a typed name only after a click in one of
-        them, people you know already keep what you know of them, and people who left are still asked to confirm.
+        The button is enough, so anyone can type someone else’s address. Typed names are used only after a click in an email, nothing you
+        already know is changed, and people who left are still asked to confirm.
       </p>
       <p v-else class="second">
         Lists, tags and courses count from the moment they confirm. Until then, only this question is sent, and nothing about people
@@ -46,8 +46,8 @@ const reminds = computed({
     <template v-if="confirming.who !== 'nobody'">
       <section class="panel panel-body fields" aria-labelledby="the-question">
         <h2 id="the-question">Confirmation email</h2>
-        <p class="second small">Names that people type are not used until they confirm: new people read the fallback instead.</p>
-        <MailEditor v-model="confirming.mail" kind="confirmation" :list-id="listId" :problem="problem" />
+        <p class="second small">Typed names are not used until people confirm. New people see the fallback instead.</p>
+        <EmailCard own v-model="confirming.mail" kind="confirmation" :list-id="listId" :problem="problem" />
       </section>
       <section class="panel panel-body fields" aria-labelledby="its-time">
         <h2 id="its-time">If they don’t confirm</h2>
@@ -57,7 +57,7 @@ const reminds = computed({
           <template v-if="confirming.reminder">after <InputNumber v-model="confirming.reminder.afterHours" :min="1" :max="720" :allow-empty="false" suffix=" hours" aria-label="Hours until the reminder" size="small" /></template>
         </p>
         <div v-if="confirming.reminder" class="field">
-          <span class="label">with the same email under this subject</span>
+          <span class="label">with the same email and this subject</span>
           <LineEditor v-model="confirming.reminder.subject" label="Subject of the reminder" />
         </div>
         <p class="line">
@@ -79,7 +79,7 @@ const reminds = computed({
         <div class="field">
           <span class="label">Text</span>
           <RichEditor v-model="confirming.waitText" label="Text until they confirm" />
-          <p class="hint">Your sender’s name and address follow below it.</p>
+          <p class="hint">Your sender’s name and address appear below it.</p>
         </div>
       </section>
     </template>

@@ -31,8 +31,8 @@ const writing = ref(false)
 const subject = computed(() =>
   action.value.kind === 'email' ? nameOfMessage(action.value.content) : '')
 const STATUS = [
-  { value: 'resting', name: 'let them rest: no mail' }, { value: 'active', name: 'wake them from resting' },
-  { value: 'unsubscribed', name: 'end all mail to them' },
+  { value: 'resting', name: 'let them rest (no emails)' }, { value: 'active', name: 'end their rest' },
+  { value: 'unsubscribed', name: 'unsubscribe them from everything' },
 ]
 const EMAIL = [
   { value: 'no', name: 'here only' }, { value: 'at-once', name: 'here, and by email at once' },
@@ -73,7 +73,7 @@ const EMAIL = [
         :options="[{ value: true, name: 'to the day it happens' }, { value: false, name: 'to a date' }]" option-label="name"
         option-value="value" size="small" :aria-label="`${label}: which day`" @update:model-value="today => set({ today, value: null })" />
       <ValueField
-        v-if="field && !action.today" :model-value="action.value" :field="field" :label="`${label}: to what`" empty="nothing: forget it"
+        v-if="field && !action.today" :model-value="action.value" :field="field" :label="`${label}: to what`" empty="nothing (clear it)"
         @update:model-value="value => set({ value })" />
     </template>
     <InputNumber
@@ -84,7 +84,7 @@ const EMAIL = [
       :aria-label="`${label}: to which`" @update:model-value="to => set({ to })" />
     <template v-else-if="action.kind === 'notice'">
       <InputText
-        :model-value="action.text" size="small" maxlength="200" placeholder="for example: someone is warm"
+        :model-value="action.text" size="small" maxlength="200" placeholder="for example: someone is interested"
         :aria-label="`${label}: what to say`" class="words" @update:model-value="text => set({ text: text ?? '' })" />
       <Select
         :model-value="action.email" :options="EMAIL" option-label="name" option-value="value" size="small" :aria-label="`${label}: where`"
@@ -107,16 +107,16 @@ const EMAIL = [
     </template>
     <template v-else-if="action.kind === 'email'">
       <button type="button" class="link-button" @click="writing = true">{{ subject || 'write it' }}</button>
-      <span class="second small">by the list</span>
+      <span class="second small">on the list</span>
       <Select
         :model-value="action.listId" :options="parts.lists" option-label="name" option-value="id" size="small"
-        :aria-label="`${label}: by which list`" @update:model-value="listId => set({ listId })" />
+        :aria-label="`${label}: on which list`" @update:model-value="listId => set({ listId })" />
       <RuleMail
         v-if="writing" :model-value="action.content" :list-id="action.listId" :tags="parts.tags"
         @update:model-value="content => set({ content, messageId: null })" @close="writing = false" />
     </template>
     <NewTag v-if="action.kind === 'give-tag'" :label="label" @made="tagId => set({ tagId })" />
-    <button type="button" class="off" :aria-label="`Take out ${label}`" @click="$emit('remove')">
+    <button type="button" class="off" :aria-label="`Remove ${label}`" @click="$emit('remove')">
       <i class="pi pi-times" aria-hidden="true" />
     </button>
     <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>

@@ -26,7 +26,7 @@ async function toggle(id: number) {
 
 <template>
   <section class="panel" aria-labelledby="firings">
-    <h2 id="firings">The last times it acted</h2>
+    <h2 id="firings">Recent activity of this rule</h2>
     <p v-if="!firings.length" class="panel-body second">It has not acted yet.</p>
     <div v-for="firing in firings" :key="firing.id" class="row">
       <div class="head">
@@ -35,7 +35,9 @@ async function toggle(id: number) {
         <span class="second small at">{{ sayMoment(firing.at, frame.zone) }}</span>
       </div>
       <p class="small second">
-        <template v-if="!firing.changed">Nothing changed: </template>{{ firing.did.join('; ') }}<template v-if="firing.cut">. Woken again {{ firing.cut === 1 ? 'once' : `${firing.cut} times` }} by the same beginning, and cut off there</template>. <button type="button" class="link-button small" :aria-expanded="open === firing.id" :aria-label="`Everything it led to for ${firing.person.name}`" @click="toggle(firing.id)">{{ open === firing.id ? 'Close' : 'Everything it led to' }}</button>
+        <template v-if="!firing.changed">Nothing changed: </template>{{ firing.did.join('; ') }}<template v-if="firing.cut">. Woken again
+          {{ firing.cut === 1 ? 'once' : `${firing.cut} times` }} by the same event, and stopped there</template>.
+        <button type="button" class="link-button small" :aria-expanded="open === firing.id" :aria-label="`Everything that followed for ${firing.person.name}`" @click="toggle(firing.id)">{{ open === firing.id ? 'Close' : 'Everything that followed' }}</button>
       </p>
       <p v-if="open === firing.id && problem" class="note brick" role="alert">{{ problem.message }}</p>
       <ChainLines v-if="open === firing.id && chain" :lines="chain.lines" class="chain" />

@@ -5,7 +5,7 @@ import type { RuleView } from '#core/views/rules'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useTask } from '~/composables/useTask'
-import { sayPeople } from '~/words/say'
+import { sayPeople } from '#core/stats/say'
 import TaskNote from '~/components/subscribers/TaskNote.vue'
 
 /** For whom the rule's moment has come already, and letting it act on them. */
@@ -23,7 +23,9 @@ const run = () =>
     <h2 id="fits">People who match now</h2>
     <div class="panel-body fields">
       <p class="big">{{ sayPeople(fits.people) }}</p>
-      <p class="small second"><template v-if="fits.standing">People {{ fits.says }}.</template><template v-else>That its moment came leaves nothing to be found by, so this counts {{ fits.says ? `people ${fits.says}` : 'everybody' }}.</template> The rule acts on what happens from now on; let it act on these, too, if you like.</p>
+      <p class="small second"><template v-if="fits.standing">People {{ fits.says }}.</template><template v-else>Its date leaves no trace,
+        so this counts {{ fits.says ? `people ${fits.says}` : 'everybody' }}.</template> The rule acts on what happens from now on. You
+        can let it act on these people, too.</p>
       <Button
         :label="`Let it act on ${sayPeople(fits.people)}`" severity="secondary" size="small" :disabled="fits.people === 0 || changed"
         :loading="busy" @click="run" />

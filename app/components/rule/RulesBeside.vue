@@ -49,13 +49,14 @@ async function save() {
 </script>
 
 <template>
-  <section :class="panel ? 'panel panel-body' : 'plain'" aria-label="House rules here">
+  <section :class="panel ? 'panel panel-body' : 'plain'" aria-label="House rules">
     <div class="head">
-      <h2>House rules here</h2>
+      <h2>House rules</h2>
       <button v-if="when === null && kinds.length" type="button" class="link-button" :disabled="!parts" @click="begin">
         <i class="pi pi-plus small" aria-hidden="true" /> a rule</button>
     </div>
-    <p v-if="!about.length && when === null" class="second small">None yet. One says what is done at once when something happens with this
+    <p v-if="!about.length && when === null" class="second small">No rules yet. A rule says what is done at once when something happens
+      with this
       {{ THING_WORDS[kind].one }}.</p>
     <p v-for="rule in about" :key="rule.id" class="one small" :class="{ off: !rule.on }">
       <NuxtLink :to="`/house-rules/${rule.id}`"><RuleSentence :said="rule.said" /></NuxtLink>
@@ -69,11 +70,11 @@ async function save() {
       </p>
       <ActionRow v-model="action" label="What is done" @remove="when = null" />
       <p v-if="problem" class="problem small" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
-      <p v-if="circle" class="problem small" role="alert">That could go in a circle: {{ circle }}. <NuxtLink :to="addressOfMore">Make it in
-        full</NuxtLink>, if it is meant so.</p>
+      <p v-if="circle" class="problem small" role="alert">This could go in a circle: {{ circle }}. <NuxtLink :to="addressOfMore">Open it
+        as a full rule</NuxtLink>, if you mean it.</p>
       <p class="line">
         <Button type="submit" label="Save the rule" size="small" :loading="busy" />
-        <NuxtLink :to="addressOfMore" class="small">more: for whom, how often, several things</NuxtLink>
+        <NuxtLink :to="addressOfMore" class="small">more options</NuxtLink>
       </p>
     </form>
   </section>

@@ -54,7 +54,7 @@ const summary = computed(() => acting.value === 0
     <div v-if="tried" class="result" role="status">
       <p v-if="tried.nothing" class="note lamp">{{ tried.nothing }}</p>
       <template v-else>
-        <p><strong>{{ summary }}</strong> <span class="second">Nothing was changed: this is what would be.</span></p>
+        <p><strong>{{ summary }}</strong> <span class="second">Nothing was changed. This is what would happen.</span></p>
         <ChainLines :lines="tried.lines" />
       </template>
     </div>

@@ -51,10 +51,10 @@ const distance = computed(() => Math.abs(when.value.days ?? 0))
       v-if="when.kind === 'clicked' && props.emails?.length" :model-value="when.stepId ?? ''"
       :options="[{ id: '', name: 'in any email' }, ...props.emails]" option-label="name" option-value="id" size="small"
       placeholder="in any email" :aria-label="`${label}: in which email`" @update:model-value="stepId => set({ stepId: stepId || null })" />
-    <span v-if="when.kind === 'opened'" class="second small">reader opens only: a mail program’s own fetching is not counted</span>
+    <span v-if="when.kind === 'opened'" class="second small">reader opens only; automatic loading is not counted</span>
     <label v-if="when.kind === 'lost-tag'" class="small tick">
       <Checkbox :model-value="when.expired ?? false" binary @update:model-value="expired => set({ expired })" />
-      only because its time was over</label>
+      only because it expired</label>
     <template v-if="when.kind === 'field-changed' && field">
       <span class="second small">from</span>
       <ValueField
@@ -83,7 +83,7 @@ const distance = computed(() => Math.abs(when.value.days ?? 0))
       v-if="when.kind === 'reached-score'" :model-value="when.points ?? 20" :min="1" :max="10000" :allow-empty="false" size="small"
       class="few" suffix=" points" :aria-label="`${label}: how many points`" @update:model-value="points => set({ points: points ?? 1 })" />
     <InputText
-      v-if="when.kind === 'todo-done'" :model-value="when.text ?? ''" size="small" maxlength="200" placeholder="whatever it says"
+      v-if="when.kind === 'todo-done'" :model-value="when.text ?? ''" size="small" maxlength="200" placeholder="any answer"
       :aria-label="`${label}: which to-do`" @update:model-value="text => set({ text: text ?? '' })" />
   </div>
 </template>

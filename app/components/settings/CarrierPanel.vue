@@ -6,7 +6,7 @@ import type { SettingsView } from '#core/views/settings'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { endDot } from '#core/time/say'
-import { saySome } from '~/words/say'
+import { saySome } from '#core/stats/say'
 import ProblemNote from '~/components/ProblemNote.vue'
 
 /** How sending stands in live, and what the owner can do about it. */
@@ -18,26 +18,26 @@ const { busy, problem, attempt } = useAttempt()
 const standing = computed(() => {
   const { carrierState, carrierReason, carrierSinceAt, carrierPauseUntilAt, zone } = props.settings
   if (carrierState === 'stopped') {
-    return `Stopped since ${sayMoment(carrierSinceAt!, zone)}, ${sayZone(zone)}: ${endDot(carrierReason)} Every email waits; none is lost.`
+    return `Stopped since ${sayMoment(carrierSinceAt!, zone)}, ${sayZone(zone)}: ${endDot(carrierReason)} Every email waits, and none is lost.`
   }
-  if (carrierPauseUntilAt !== null) return `The mail server could not be reached. ${endDot(carrierReason)} It is tried again by itself.`
+  if (carrierPauseUntilAt !== null) return `The mail server could not be reached. ${endDot(carrierReason)} It is tried again automatically.`
   return 'Emails leave as they come due.'
 })
 const halted = computed(() => props.settings.carrierState === 'stopped' || props.settings.carrierPauseUntilAt !== null)
 
 const tryServer = () => attempt(async () => {
   const answer = await api('POST /carrier/try', { body: { smtpUrl: props.settings.smtpUrl } })
-  said.value = answer.problem ?? 'The mail server answers and lets us in. Nothing was sent.'
+  said.value = answer.problem ?? 'The mail server accepts the sign-in. Nothing was sent.'
 })
 const resume = () => attempt(async () => {
   await api('POST /carrier/resume')
   emit('resumed')
-  said.value = 'Sending goes on.'
+  said.value = 'Sending continues.'
 })
 const resumeDomain = (domain: string) => attempt(async () => {
   await api('POST /carrier/domains/:domain', { at: { domain } })
   emit('resumed')
-  said.value = `Sending to ${domain} goes on.`
+  said.value = `Sending to ${domain} continues.`
 })
 </script>
 
@@ -60,7 +60,7 @@ const resumeDomain = (domain: string) => attempt(async () => {
       </div>
       <div class="tools">
         <Button label="Try the mail server" severity="secondary" :loading="busy" @click="tryServer" />
-        <Button v-if="halted" label="Go on sending" :loading="busy" @click="resume" />
+        <Button v-if="halted" label="Resume sending" :loading="busy" @click="resume" />
       </div>
     </div>
   </section>

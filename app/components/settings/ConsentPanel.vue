@@ -8,7 +8,7 @@ import { USUAL_CONSENT_COUNTRIES } from '#core/people/country'
 import { COUNTRY_OPTIONS } from '~/audience/fieldOptions'
 import { api } from '~/composables/useApi'
 import { useSetting } from '~/composables/useSetting'
-import { sayNumber, sayPeople } from '~/words/say'
+import { sayNumber, sayPeople } from '#core/stats/say'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
 
@@ -17,7 +17,7 @@ const {
   told: view, loading, typed, changed, busy, problem, save,
 } = useSetting({
   ask: () => api('GET /consent'), keep: (body: ConsentRule) => api('PUT /consent', { body }),
-  pick: ({ countries, unknownNeeds }) => ({ countries: [...countries].sort(), unknownNeeds }),
+  pick: ({ countries, unknownNeeds }) => ({ countries: [...countries].sort(), unknownNeeds }), said: 'The countries are saved.',
 })
 const where = (...of: Condition[]) => ({
   where: JSON.stringify({ kind: 'all', of: [{ kind: 'status', is: ['active'] }, ...of] } satisfies Condition),
@@ -31,7 +31,8 @@ const without: Condition = { kind: 'none', of: [{ kind: 'consent', is: 'on-recor
     <h2 id="consent-rule">Where consent must be on record</h2>
     <p v-if="loading" class="panel-body problem" role="alert">{{ loading }}</p>
     <div v-else-if="view && typed" class="panel-body fields">
-      <p class="second small">People who opt in on your pages give it. People who came another way and live in one of these countries are held back everywhere until their consent is on record.</p>
+      <p class="second small">People give it when they opt in on your pages. Others who live in one of these countries get no emails until
+        their consent is on record.</p>
       <div class="field">
         <span id="consent-countries" class="label">Countries</span>
         <MultiSelect
@@ -47,10 +48,10 @@ const without: Condition = { kind: 'none', of: [{ kind: 'consent', is: 'on-recor
       </div>
       <p>Held back by this now: <PeopleNumber :people="view.heldBack" :words="sayPeople(view.heldBack)" :query="where({ kind: 'country', is: [...view.countries], unknown: false }, without)" />.</p>
       <p>Of unknown country: <PeopleNumber :people="view.unknown" :words="sayPeople(view.unknown)" :query="where(unknown)" />, <PeopleNumber :people="view.unknownWithout" :words="sayNumber(view.unknownWithout)" :query="where(unknown, without)" /> of them without consent on record.</p>
-      <label class="check"><Checkbox v-model="typed.unknownNeeds" binary /> Hold these back, too: treat an unknown country like one of the above</label>
+      <label class="check"><Checkbox v-model="typed.unknownNeeds" binary /> Hold back people of unknown country, too</label>
       <ProblemNote :of="problem" />
       <div class="end">
-        <Button type="submit" label="Save where consent is needed" severity="secondary" :loading="busy" :disabled="!changed" />
+        <Button type="submit" label="Save the countries" severity="secondary" :loading="busy" :disabled="!changed" />
       </div>
     </div>
   </form>

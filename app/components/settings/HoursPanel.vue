@@ -13,6 +13,7 @@ const {
   loading, typed, changed, busy, problem, save: keep,
 } = useSetting({
   ask: () => api('GET /sending-hours'), pick: ({ hours }) => ({ hours }), keep: body => api('PUT /sending-hours', { body }),
+  said: 'The sending hours are saved.',
 })
 async function save() {
   // The rail says at once what goes when from now on.
@@ -25,7 +26,8 @@ async function save() {
     <h2 id="sending-hours"><TermTip of="sending-hours">Sending hours</TermTip></h2>
     <p v-if="loading" class="panel-body problem" role="alert">{{ loading }}</p>
     <div v-else-if="typed" class="panel-body fields">
-      <p class="second small">Emails of courses and house rules leave only in these half-hours, by {{ sayZone(frame.zone) }} or, where a step says so, the reader’s own. What falls outside waits for the next opening, and what follows counts from then. What somebody has just asked for comes at once.</p>
+      <p class="second small">Planned emails leave only in these half-hours, {{ sayZone(frame.zone) }}. What someone has just asked for
+        leaves at once.</p>
       <WeekHours v-model="typed.hours" label="Sending hours" />
       <p v-if="problem" class="problem small" role="alert">{{ problem.of('hours') ?? problem.message }}</p>
       <div><Button type="submit" label="Save the sending hours" :disabled="!changed" :loading="busy" /></div>

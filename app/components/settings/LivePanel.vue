@@ -48,14 +48,14 @@ function sayMeant() {
 
 function goLive() {
   confirm.require({
-    header: 'Make the live workspace',
+    header: 'Create the live workspace',
     message: 'Pages, courses, lists and tags are copied, as drafts. Invented people, their history and their mail stay in practice. Nothing is sent before you publish and start in live.',
-    acceptProps: { label: 'Make the live workspace' }, rejectProps: { label: 'Not yet', severity: 'secondary' },
+    acceptProps: { label: 'Create the live workspace' }, rejectProps: { label: 'Not yet', severity: 'secondary' },
     accept: () => attempt(async () => {
       await api('POST /live', { body: body() })
       await frame.loadFrame()
       toast.add({
-        severity: 'success', summary: 'The live workspace is there', detail: 'You find it at the foot of the wall, under “Go to live”.',
+        severity: 'success', summary: 'The live workspace is ready', detail: 'Go to it at the bottom left, under “Go to live”.',
         life: 8000,
       })
     }),
@@ -67,7 +67,7 @@ function goLive() {
   <section id="go-live" class="panel" aria-labelledby="live" tabindex="-1">
     <h2 id="live">Go live</h2>
     <div class="panel-body fields">
-      <p class="second">In practice nothing leaves. Live is a workspace of its own beside it, with the real time and your mail server.</p>
+      <p class="second">In practice nothing leaves. Live is a second workspace, with the real time and your mail server.</p>
       <div class="field">
         <label for="live-smtp">Mail server (SMTP address)</label>
         <InputText
@@ -82,7 +82,7 @@ function goLive() {
           <i class="pi" :class="check.ok ? 'pi-check' : check.needed ? 'pi-times' : 'pi-exclamation-triangle'" aria-hidden="true" />
           <span>
             <strong>{{ check.what }}</strong>
-            <span class="hidden-label">: {{ check.ok ? 'in order' : check.needed ? 'missing' : 'worth a look' }}</span>
+            <span class="hidden-label">: {{ check.ok ? 'in order' : check.needed ? 'missing' : 'please check' }}</span>
             <span v-if="!check.ok" class="second small advice">{{ check.advice }}</span>
           </span>
         </li>
@@ -94,7 +94,7 @@ function goLive() {
           label="Try the mail server" severity="secondary" :loading="busy" :disabled="!smtpUrl && !smtpFromEnvironment" @click="tryServer"
         />
         <Button
-          label="Make the live workspace" severity="secondary" :disabled="checks.some(check => check.needed && !check.ok)" @click="goLive"
+          label="Create the live workspace" severity="secondary" :disabled="checks.some(check => check.needed && !check.ok)" @click="goLive"
         />
       </div>
     </div>

@@ -3,7 +3,6 @@ import { computed, ref } from 'vue'
 import Button from 'primevue/button'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
-import { useToast } from 'primevue/usetoast'
 import { decayed, SCORED_KINDS, SCORED_WORDS, type ScoreRule } from '#core/score/score'
 import { DAY } from '#core/time/zone'
 import type { Condition } from '#core/audience/condition'
@@ -11,21 +10,23 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
 import { useUntil } from '~/composables/useUntil'
+import { putBack, useUndo } from '~/stores/undo'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import TermTip from '~/components/TermTip.vue'
 
 /** What brings points, how they fade, and which sums are worth an event. */
-const toast = useToast()
+const undo = useUndo()
 const typed = ref<ScoreRule | null>(null)
 const marks = ref('')
 const { data: view, problem: loading, load } = useFresh(async () => {
   const score = await api('GET /score')
-  if (typed.value === null) {
-    typed.value = JSON.parse(JSON.stringify(score.rule)) as ScoreRule
-    marks.value = score.rule.thresholds.join(', ')
-  }
+  if (typed.value === null) show(score.rule)
   return score
 })
+function show(rule: ScoreRule) {
+  typed.value = JSON.parse(JSON.stringify(rule)) as ScoreRule
+  marks.value = rule.thresholds.join(', ')
+}
 useUntil(() => view.value?.recalculating === true, load)
 const { busy, problem, attempt } = useAttempt()
 const wrong = ref('')
@@ -33,10 +34,18 @@ async function save() {
   const thresholds = marks.value.split(/[\s,;]+/).filter(Boolean).map(Number)
   wrong.value = thresholds.some(one => !Number.isInteger(one) || one < 1) ? 'Whole numbers, with commas between them, like 15, 40.' : ''
   if (wrong.value) return
-  if (!await attempt(async () => view.value = await api('PUT /score', { body: { ...typed.value!, thresholds } }))) {
-    return
-  }
-  toast.add({ severity: 'success', summary: 'The points are saved; everybody is reckoned anew', life: 3000 })
+  const before = view.value!.rule
+  const keep = (body: ScoreRule) => attempt(async () => {
+    view.value = await api('PUT /score', { body })
+    show(view.value.rule)
+  })
+  if (!await keep({ ...typed.value!, thresholds })) return
+  const { rule } = view.value!
+  undo.did({ said: 'The points are saved. Scores are being recalculated.', undo: () => putBack(
+    async () => (await api('GET /score')).rule, rule, async () => {
+      if (!await keep(before)) throw problem.value!
+    },
+  ) })
 }
 const fades = computed(() => typed.value ? [30, 90, 365].map(days =>
   `after ${days} days ${(decayed(100, 0, days * DAY, typed.value!.halfLifeDays)).toLocaleString('en-GB', { maximumFractionDigits: 0 })}`).join(', ') : '')
@@ -48,7 +57,7 @@ const where = (atLeast: number) => JSON.stringify({ kind: 'all', of: [{ kind: 's
     <h2 id="score"><TermTip of="score">Score</TermTip></h2>
     <p v-if="loading" class="panel-body wrong" role="alert">{{ loading }}</p>
     <form v-else-if="typed && view" class="panel-body fields" @submit.prevent="save">
-      <p class="second small">Points for what people do. They lose half their worth with every half-life, so a score says how warm someone is now.</p>
+      <p class="second small">Points for what people do. They lose half their value with every half-life, so a score shows interest now.</p>
       <div class="kinds">
         <template v-for="kind in SCORED_KINDS" :key="kind">
           <label :for="`points-${kind}`">{{ SCORED_WORDS[kind] }}</label>
@@ -60,14 +69,14 @@ const where = (atLeast: number) => JSON.stringify({ kind: 'all', of: [{ kind: 's
       <div class="field">
         <label for="half-life">Half-life, in days (24 hours)</label>
         <InputNumber v-model="typed.halfLifeDays" input-id="half-life" :min="1" :max="3650" :allow-empty="false" class="narrow" />
-        <p class="hint">Of 100 points there are, {{ fades }}.</p>
+        <p class="hint">Of 100 points, this is left: {{ fades }}.</p>
       </div>
       <div class="field">
-        <label for="thresholds">Reaching so many from below is an event, for house rules and histories</label>
+        <label for="thresholds">Reaching these scores starts house rules and appears in histories</label>
         <InputText id="thresholds" v-model="marks" maxlength="100" :invalid="!!wrong" />
         <p v-if="wrong" class="problem" role="alert">{{ wrong }}</p>
       </div>
-      <p v-if="view.recalculating" class="small second" role="status">Everybody is being reckoned anew.</p>
+      <p v-if="view.recalculating" class="small second" role="status">Scores are being recalculated.</p>
       <p v-else class="small"><template v-for="(one, n) in view.standing" :key="one.least"><template v-if="n">, </template>
         <PeopleNumber
           :people="one.people" :query="{ where: where(one.least) }" /> <span class="second">with {{ one.least }} points or more</span>

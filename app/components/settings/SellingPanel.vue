@@ -4,24 +4,25 @@ import Button from 'primevue/button'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
-import { useToast } from 'primevue/usetoast'
 import type { Selling } from '#core/views/offers'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
+import { putBack, useUndo } from '~/stores/undo'
 import InsideQuestion from './InsideQuestion.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What receipts say, which click led to a purchase, and who takes the money. */
 const props = defineProps<{ live: boolean, senderHint: string }>()
-const toast = useToast()
+const undo = useUndo()
 const typed = ref<Selling | null>(null)
 const { data: view, problem: loading } = useFresh(async () => {
   const selling = await api('GET /selling')
-  const { seller, taxLine, clickDays, paymentsUrl, paymentsSecret } = selling
-  typed.value ??= { seller, taxLine, clickDays, paymentsUrl, paymentsSecret }
+  typed.value ??= pick(selling)
   return selling
 })
+const pick = ({ seller, taxLine, clickDays, paymentsUrl, paymentsSecret }: Selling): Selling =>
+  ({ seller, taxLine, clickDays, paymentsUrl, paymentsSecret })
 const { attempt, busy, problem } = useAttempt()
 const paymentsUrl = computed({
   get: () => typed.value?.paymentsUrl ?? '',
@@ -31,8 +32,16 @@ const paymentsUrl = computed({
 })
 const shown = ref(false)
 async function save(insideMeant = false) {
-  if (!await attempt(async () => view.value = await api('PUT /selling', { body: { ...typed.value!, insideMeant } }))) return
-  toast.add({ severity: 'success', summary: 'The settings are saved', life: 3000 })
+  const before = pick(view.value!)
+  const keep = async (selling: Selling, meant: boolean) => {
+    view.value = await api('PUT /selling', { body: { ...selling, insideMeant: meant } })
+    typed.value = pick(view.value)
+  }
+  if (!await attempt(() => keep(typed.value!, insideMeant))) return
+  const kept = pick(view.value!)
+  undo.did({ said: 'The settings are saved.', undo: () => putBack(
+    async () => pick(await api('GET /selling')), kept, () => keep(before, true),
+  ) })
 }
 </script>
 
@@ -42,15 +51,15 @@ async function save(insideMeant = false) {
     <p v-if="loading" class="panel-body wrong" role="alert">{{ loading }}</p>
     <form v-else-if="typed && view" class="panel-body fields" @submit.prevent="save()">
       <div class="field">
-        <label for="seller">Who sells, as receipts say it</label>
+        <label for="seller">Seller, as on receipts</label>
         <Textarea id="seller" v-model="typed.seller" rows="2" auto-resize maxlength="400" :placeholder="props.senderHint" />
       </div>
       <div class="field">
-        <label for="tax-line">A line about tax under each receipt</label>
+        <label for="tax-line">Tax line on receipts</label>
         <InputText id="tax-line" v-model="typed.taxLine" maxlength="300" placeholder="Including 23 % VAT" />
       </div>
       <div class="field">
-        <label for="click-days">Days within which the last click before buying counts as what led to it</label>
+        <label for="click-days">Days a click counts as the reason for a purchase</label>
         <InputNumber v-model="typed.clickDays" input-id="click-days" :min="1" :max="90" :allow-empty="false" class="narrow" />
       </div>
       <div v-if="live" class="field">
@@ -59,10 +68,10 @@ async function save(insideMeant = false) {
         <p v-if="problem?.of('paymentsUrl')" class="problem" role="alert">{{ problem.of('paymentsUrl') }}</p>
         <InsideQuestion :problem="problem" field="paymentsUrl" @meant="save(true)" />
         <p v-if="!problem?.of('paymentsUrl')" class="hint">
-          Asked over HTTP for each order; docs/payments.md says how. Without it nothing can be bought.
+          Called for each order; docs/payments.md says how. Without it nothing can be bought.
         </p>
       </div>
-      <p v-else class="second small">In practice buyers pay at a stand-in, and no money moves.</p>
+      <p v-else class="second small">In practice payments are simulated, and no money moves.</p>
       <div class="field">
         <label for="payments-secret">Secret of its webhooks</label>
         <InputText
@@ -71,7 +80,8 @@ async function save(insideMeant = false) {
         <p v-if="problem?.of('paymentsSecret')" class="problem" role="alert">{{ problem.of('paymentsSecret') }}</p>
       </div>
       <div class="told small second">
-        <p>Payments are told to <span class="mono">{{ view!.endpoint }}</span>, signed by the Standard Webhooks specification. <button type="button" class="link-button small" :aria-expanded="shown" @click="shown = !shown">{{ shown ? 'Hide the secret' : 'Show the secret' }}</button></p>
+        <p>Payments are reported to <span class="mono">{{ view!.endpoint }}</span>, signed by the Standard Webhooks specification.
+          <button type="button" class="link-button small" :aria-expanded="shown" @click="shown = !shown">{{ shown ? 'Hide the secret' : 'Show the secret' }}</button></p>
         <p v-if="shown" class="mono secret">{{ view!.paymentsSecret || view!.ownSecret }}</p>
       </div>
       <ProblemNote :of="problem" general />

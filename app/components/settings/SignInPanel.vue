@@ -9,7 +9,7 @@ import { sayMoment } from '#core/time/say'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
-import { saySome } from '~/words/say'
+import { saySome } from '#core/stats/say'
 import ProblemNote from '~/components/ProblemNote.vue'
 
 /** The owner's password, and the browsers that are signed in with it. */
@@ -73,7 +73,7 @@ function signOutEverywhere() {
         </div>
       </form>
       <ProblemNote :of="problem" general />
-      <p class="second">{{ sayOthers }} A browser is signed out after 14 days without use, and after 90 days at the latest.</p>
+      <p class="second">{{ sayOthers }} After 14 days without use a browser is signed out.</p>
       <div><Button label="Sign out everywhere" severity="secondary" :loading="busy" @click="signOutEverywhere" /></div>
     </div>
   </section>

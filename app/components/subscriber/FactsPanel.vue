@@ -13,6 +13,7 @@ import { COUNTRY_OPTIONS, fieldOptions, isChosen, ZONE_OPTIONS } from '~/audienc
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useMarks } from '~/composables/useMarks'
+import { putBack, useUndo } from '~/stores/undo'
 
 /** What is known about someone, their lists and tags, and changing it by hand. */
 const view = defineModel<SubscriberView>({ required: true })
@@ -20,31 +21,59 @@ const props = defineProps<{ zone: string }>()
 
 const { lists, tags } = useMarks()
 const { busy, problem, attempt } = useAttempt()
+const undo = useUndo()
 const id = computed(() => view.value.person.id)
 const change = (changed: () => Promise<SubscriberView>) => attempt(async () => {
   view.value = await changed()
 })
-const putOnList = (how: 'POST' | 'DELETE', listId: number) =>
-  change(() => api(`${how} /subscribers/:id/lists/:listId`, { at: { id: id.value, listId } }))
-const giveTag = (how: 'POST' | 'DELETE', tagId: number) =>
-  change(() => api(`${how} /subscribers/:id/tags/:tagId`, { at: { id: id.value, tagId } }))
+type How = 'POST' | 'DELETE'
+const other = (how: How): How => how === 'POST' ? 'DELETE' : 'POST'
+async function putOnList(how: How, listId: number) {
+  const at = { id: id.value, listId }
+  const name = [...lists.value, ...view.value.lists].find(list => list.id === listId)!.name
+  const inCourses = view.value.courses.filter(({ status }) => status === 'open').length
+  if (!await change(() => api(`${how} /subscribers/:id/lists/:listId`, { at }))) return
+  undo.did({
+    said: how === 'POST' ? `Added to the list “${name}”.` : `Removed from the list “${name}”.`,
+    undo: () => api(`${other(how)} /subscribers/:id/lists/:listId`, { at }),
+    ...how === 'DELETE' && inCourses > 0 && { except: 'Courses that ended with it stay ended.' },
+  })
+}
+async function giveTag(how: How, tagId: number) {
+  const at = { id: id.value, tagId }
+  const name = [...tags.value, ...view.value.tags].find(tag => tag.id === tagId)!.name
+  if (!await change(() => api(`${how} /subscribers/:id/tags/:tagId`, { at }))) return
+  undo.did({
+    said: how === 'POST' ? `Added the tag “${name}”.` : `Removed the tag “${name}”.`,
+    undo: () => api(`${other(how)} /subscribers/:id/tags/:tagId`, { at }),
+    ...how === 'POST' && { except: 'What the tag started goes on.' },
+  })
+}
 
 const typed = ref<{ firstName: string, zone: string | null, country: string | null, fields: Record<string, string> } | null>(null)
 const fields = ref<FieldLine[]>([])
 onMounted(async () => fields.value = await api('GET /fields').catch(() => []))
-const valueOf = (field: FieldLine) => view.value.fields.find(({ fieldId }) => fieldId === field.id)?.value
-const begin = () => typed.value = {
-  firstName: view.value.person.firstName, zone: view.value.person.zone, country: view.value.person.country,
-  fields: Object.fromEntries(fields.value.map(field => [field.id, typedAs(field, valueOf(field))])),
-}
+const valueOf = (field: FieldLine, values = view.value.fields) => values.find(({ fieldId }) => fieldId === field.id)?.value
+/** What is known of them, as it is typed. */
+const known = ({ person: { firstName, zone, country }, fields: values }: SubscriberView) => ({
+  firstName, zone, country,
+  fields: Object.fromEntries(fields.value.map(field => [field.id, typedAs(field, valueOf(field, values))])),
+})
+const begin = () => typed.value = known(view.value)
 /** A value as it is typed: a country or a zone by its code, yes and no by the word. */
 function typedAs(field: FieldLine, value: FieldValue | undefined): string {
   if (value === undefined) return ''
   return field.kind === 'yes-no' ? (value === 1 ? 'yes' : 'no') : String(value)
 }
 async function correct() {
-  const body = typed.value!
-  if (await change(() => api('PUT /subscribers/:id', { at: { id: id.value }, body }))) typed.value = null
+  const at = { id: id.value }
+  const before = known(view.value)
+  if (!await change(() => api('PUT /subscribers/:id', { at, body: typed.value! }))) return
+  typed.value = null
+  const kept = known(view.value)
+  undo.did({ said: 'The details are saved.', undo: () => putBack(
+    async () => known(await api('GET /subscribers/:id', { at })), kept, () => api('PUT /subscribers/:id', { at, body: before }),
+  ) })
 }
 
 const more = {
@@ -80,7 +109,7 @@ function originOf(eventId: number): string {
         <Select
           v-model="typed.zone" aria-labelledby="person-zone" :options="[...ZONE_OPTIONS]" option-label="name" option-value="value"
           placeholder="not known" show-clear filter />
-        <p class="hint">Unsent emails that go by the reader’s own clock are planned anew.</p>
+        <p class="hint">Unsent emails in the reader’s own zone are rescheduled.</p>
       </div>
       <div class="field">
         <span id="person-country" class="label">Country</span>
@@ -101,8 +130,8 @@ function originOf(eventId: number): string {
         <p v-if="problem?.of(`fields.${field.id}`)" class="problem" role="alert">{{ problem.of(`fields.${field.id}`) }}</p>
       </div>
       <div class="end">
-        <Button severity="secondary" label="Leave it" @click="typed = null" />
-        <Button type="submit" label="Save the facts" :loading="busy" />
+        <Button severity="secondary" label="Cancel" @click="typed = null" />
+        <Button type="submit" label="Save the details" :loading="busy" />
       </div>
     </form>
     <dl v-else class="panel-body facts">
@@ -123,11 +152,11 @@ function originOf(eventId: number): string {
         </template>
       </template>
       <template v-if="view.passedBy">
-        <dt>Passed on by</dt>
+        <dt>Forwarded by</dt>
         <dd><NuxtLink :to="`/subscribers/${view.passedBy.id}`">{{ view.passedBy.name }}</NuxtLink></dd>
       </template>
       <template v-if="view.brought">
-        <dt>Brought by</dt>
+        <dt>Source</dt>
         <dd>
           {{ view.brought.first }}<span v-if="view.brought.latest !== view.brought.first" class="second small">, latest by
             {{ view.brought.latest }}</span>

@@ -8,7 +8,7 @@ import { sayDay } from '#core/time/say'
 import type { PaymentOfPurchase, PurchaseOfPerson } from '#core/views/offers'
 import type { SubscriberView } from '#core/views/people'
 import { api, ApiProblem } from '~/composables/useApi'
-import { sayNumber } from '~/words/say'
+import { sayNumber } from '#core/stats/say'
 import { useAttempt } from '~/composables/useAttempt'
 import MoneyField from '~/components/MoneyField.vue'
 
@@ -37,20 +37,20 @@ async function give() {
   const much = `${sayMoney({ amount: amount.value, currency: purchase.currency })} of ${purchase.offerName}`
   toast.add({
     severity: 'success', summary: counted ? 'Given back' : 'Asked for',
-    detail: counted ? much : `${much}. It counts once the payment service tells that it was done.`, life: 6000,
+    detail: counted ? much : `${much}. It counts once the payment service confirms it.`, life: 6000,
   })
   giving.value = null
   emit('changed')
 }
 function end(purchase: PurchaseOfPerson) {
   confirm.require({
-    header: `End ${purchase.offerName}`, message: 'No further payment is asked for. What they have paid for stays theirs to its end.',
-    acceptProps: { label: 'End it', severity: 'danger' }, rejectProps: { label: 'Leave it', severity: 'secondary' },
+    header: `End ${purchase.offerName}`, message: 'No further payments are taken. They keep what they paid for until it ends.',
+    acceptProps: { label: 'End it', severity: 'danger' }, rejectProps: { label: 'Cancel', severity: 'secondary' },
     accept: async () => {
       try {
         const { counted } = await api('POST /purchases/:id/end', { at: { id: purchase.id } })
         if (!counted) toast.add({
-          severity: 'success', summary: 'Asked for', detail: 'It counts once the payment service tells that it was done.', life: 6000,
+          severity: 'success', summary: 'Asked for', detail: 'It counts once the payment service confirms it.', life: 6000,
         })
         emit('changed')
       }
@@ -62,7 +62,7 @@ function end(purchase: PurchaseOfPerson) {
     },
   })
 }
-const CAME_BY = { checkout: '', http: 'Told to us from elsewhere.', csv: 'From a file of past sales.' }
+const CAME_BY = { checkout: '', http: 'Reported from outside.', csv: 'From a file of past sales.' }
 </script>
 
 <template>
@@ -77,7 +77,7 @@ const CAME_BY = { checkout: '', http: 'Told to us from elsewhere.', csv: 'From a
       <ul>
         <li v-for="payment in purchase.payments" :key="payment.id" class="small">
           <span>{{ sayDay(payment.at, zone, true) }}</span>
-          <span>{{ payment.receipt ? `receipt ${payment.receipt}` : '' }}{{ payment.disputed ? ' asked back by the bank' : '' }}</span>
+          <span>{{ payment.receipt ? `receipt ${payment.receipt}` : '' }}{{ payment.disputed ? ' disputed' : '' }}</span>
           <span class="number">
             {{ sayMoney({ amount: payment.amount, currency: purchase.currency }) }}<span v-if="payment.refunded" class="second">,
               {{ sayMoney({ amount: payment.refunded, currency: purchase.currency }) }} back</span>
@@ -90,18 +90,17 @@ const CAME_BY = { checkout: '', http: 'Told to us from elsewhere.', csv: 'From a
       </ul>
       <form v-if="giving?.purchase.id === purchase.id" class="give" @submit.prevent="give">
         <MoneyField
-          v-model="amount" :input-id="`back-${purchase.id}`" label="How much goes back" :currency="purchase.currency" size="small"
+          v-model="amount" :input-id="`back-${purchase.id}`" label="Amount to refund" :currency="purchase.currency" size="small"
           :problem="problem?.of('amount')" @wrong="is => amountIsWrong = is"><p class="hint">Of
             {{ sayMoney({ amount: left, currency: purchase.currency }) }} that is left of this
-            payment.<template v-if="purchase.unused !== null && giving.payment.id === purchase.payments.at(-1)!.id"> For the time still to
-              come:
+            payment.<template v-if="purchase.unused !== null && giving.payment.id === purchase.payments.at(-1)!.id"> For the time left:
               <button type="button" class="link-button small" @click="amount = purchase.unused!">
                 {{ sayMoney({ amount: purchase.unused, currency: purchase.currency }) }}
               </button>
             </template></p></MoneyField>
         <p v-if="problem && !problem.of('amount')" class="small wrong" role="alert">{{ problem.message }}</p>
         <p class="acts">
-          <Button size="small" label="Leave it" severity="secondary" @click="giving = null" />
+          <Button size="small" label="Cancel" severity="secondary" @click="giving = null" />
           <Button
             size="small" type="submit" severity="danger" :label="`Give back ${sayMoney({ amount, currency: purchase.currency })}`"
             :loading="busy" />
@@ -118,9 +117,10 @@ const CAME_BY = { checkout: '', http: 'Told to us from elsewhere.', csv: 'From a
       Waits until <NuxtLink :to="`/offers/${one.offerId}?part=waiting`">{{ one.name }}</NuxtLink> can be bought, since
       {{ sayDay(one.since, zone, true) }}: number {{ sayNumber(one.place) }} in line.
     </p>
-    <p v-for="one in noMore" :key="one.offerId" class="row small">Wants to hear no more of
-      <NuxtLink :to="`/offers/${one.offerId}`">{{ one.name }}</NuxtLink>, since {{ sayDay(one.at, zone, true) }}. Only they can take that back.</p>
-    <p v-if="purchases.length === 0" class="panel-body second">Has bought nothing.</p>
+    <p v-for="one in noMore" :key="one.offerId" class="row small">Wants no more about
+      <NuxtLink :to="`/offers/${one.offerId}`">{{ one.name }}</NuxtLink>, since {{ sayDay(one.at, zone, true) }}. Only they can undo
+      that.</p>
+    <p v-if="purchases.length === 0" class="panel-body second">No purchases.</p>
   </section>
 </template>
 

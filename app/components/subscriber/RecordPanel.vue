@@ -10,17 +10,19 @@ import { sayDay } from '#core/time/say'
 import type { ListedPerson, SubscriberView } from '#core/views/people'
 import { api, hrefOf } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
+import { putBack, useUndo } from '~/stores/undo'
 import SelectField from '~/components/SelectField.vue'
 
 /** What is done to a record as a whole: another address, merging, giving it out, erasing. */
 const view = defineModel<SubscriberView>({ required: true })
 const props = defineProps<{ zone: string }>()
 const { busy, problem, attempt } = useAttempt()
+const undo = useUndo()
 const way = ref<'address' | 'merge' | 'mark' | 'erase' | null>(null)
 const markAs = ref<'bounced' | 'complained'>('bounced')
 const MARKS = [
   { value: 'bounced' as const, name: 'bounced: their address takes no mail' },
-  { value: 'complained' as const, name: 'complained: they call our mail unwanted' },
+  { value: 'complained' as const, name: 'complained: they reported our mail as spam' },
 ]
 const typed = ref('')
 const at = computed(() => ({ id: view.value.person.id }))
@@ -34,8 +36,14 @@ function open(which: NonNullable<typeof way.value>) {
   problem.value = null
 }
 async function changeAddress() {
-  if (await attempt(async () =>
-    view.value = await api('PUT /subscribers/:id/address', { at: at.value, body: { address: typed.value } }))) way.value = null
+  const [mine, before] = [at.value, view.value.person.address]
+  const move = (address: string) => api('PUT /subscribers/:id/address', { at: mine, body: { address } })
+  if (!await attempt(async () => view.value = await move(typed.value))) return
+  way.value = null
+  const { address } = view.value.person
+  if (address !== before) undo.did({ said: `Their address is ${address} now.`, undo: () => putBack(
+    async () => (await api('GET /subscribers/:id', { at: mine })).person.address, address, () => move(before),
+  ) })
 }
 async function mark() {
   const body = { as: markAs.value, reason: typed.value }
@@ -82,9 +90,10 @@ async function merge() {
           <InputText id="new-address" v-model="typed" maxlength="400" autofocus autocomplete="off" :invalid="!!problem?.of('address')" />
           <p v-if="problem" class="problem" role="alert">{{ problem.of('address') ?? problem.message }}</p>
         </div>
-        <p class="second small">What waits to be sent goes to the new address. The old one stays in their history, and an import that names it means them. Status and consent stay as they are: a new address brings nobody back.</p>
+        <p class="second small">Unsent emails go to the new address. The old one stays in their history, and imports still recognise it.
+          Status and consent stay as they are.</p>
         <div class="ends">
-          <Button severity="secondary" label="Leave it" @click="way = null" />
+          <Button severity="secondary" label="Cancel" @click="way = null" />
           <Button type="submit" label="Change the address" :loading="busy" />
         </div>
       </form>
@@ -99,16 +108,19 @@ async function merge() {
           <button v-for="person in found" :key="person.id" type="button" class="found" @click="other = person">
             <span class="mono">{{ person.address }}</span> <span class="second">{{ person.firstName }} · {{ person.status }}</span>
           </button>
-          <p v-if="typed.trim().length >= 2 && found.length === 0 && !busy" class="second small">Nobody else fits.</p>
+          <p v-if="typed.trim().length >= 2 && found.length === 0 && !busy" class="second small">Nobody found.</p>
         </div>
         <template v-else>
-          <p>Everything of <strong class="mono">{{ other.address }}</strong> becomes that of <strong class="mono">{{ view.person.address }}</strong>: lists, tags, consent, courses, emails and history. The address and what is known here stay; gaps are filled.</p>
-          <p>The status is then <strong>{{ result }}</strong>, the stricter of “{{ view.person.status }}” and “{{ other.status }}”. A list that either has left is left. A course this one has been in already does not go on a second time.</p>
-          <p class="second small">This cannot be taken back.</p>
+          <p>Everything of <strong class="mono">{{ other.address }}</strong> becomes that of
+            <strong class="mono">{{ view.person.address }}</strong>: lists, tags, consent, courses, emails and history. This record’s
+            address and details stay; gaps are filled.</p>
+          <p>The status is then <strong>{{ result }}</strong>, the stricter of “{{ view.person.status }}” and “{{ other.status }}”. Lists
+            that either has left stay left. Courses that both were in do not continue twice.</p>
+          <p class="second small">This cannot be undone.</p>
         </template>
         <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
         <div class="ends">
-          <Button severity="secondary" :label="other ? 'Choose another' : 'Leave it'" @click="other ? other = null : way = null" />
+          <Button severity="secondary" :label="other ? 'Choose another' : 'Cancel'" @click="other ? other = null : way = null" />
           <Button v-if="other" type="submit" label="Merge the two" :loading="busy" />
         </div>
       </form>

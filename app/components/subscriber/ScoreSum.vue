@@ -14,8 +14,10 @@ const signed = (points: number) => `${points > 0 ? '+' : ''}${say(points)}`
   <section class="panel" aria-labelledby="score-sum">
     <h2 id="score-sum">Score</h2>
     <div class="panel-body">
-      <p><strong class="value">{{ say(score.value) }}</strong> <span class="second">points now; each loses half its worth in {{ score.halfLifeDays }} days.</span> <button v-if="score.lines.length" type="button" class="link-button" :aria-expanded="open" @click="open = !open">{{ open ? 'Close' : 'How it comes about' }}</button></p>
-      <p v-if="!score.lines.length" class="second">Nothing brought any yet.</p>
+      <p><strong class="value">{{ say(score.value) }}</strong> <span class="second">points now; each loses half its value in
+        {{ score.halfLifeDays }}
+        days.</span> <button v-if="score.lines.length" type="button" class="link-button" :aria-expanded="open" @click="open = !open">{{ open ? 'Close' : 'How it adds up' }}</button></p>
+      <p v-if="!score.lines.length" class="second">No points yet.</p>
       <table v-if="open">
         <thead><tr><th>What</th><th class="number">Points</th><th class="number">Worth now</th></tr></thead>
         <tbody>

@@ -9,11 +9,13 @@ import type { SubscriberView } from '#core/views/people'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFrame } from '~/stores/frame'
+import { useUndo } from '~/stores/undo'
 
-/** What is to be done about somebody; and saying that they replied, which house rules wake on. */
+/** To-do about somebody; and saying that they replied, which house rules wake on. */
 const props = defineProps<{ id: number, todos: SubscriberView['todos'] }>()
 const emit = defineEmits<{ changed: [] }>()
 const frame = useFrame()
+const undo = useUndo()
 const { busy, problem, attempt } = useAttempt()
 const making = ref(false)
 const text = ref('')
@@ -30,7 +32,10 @@ async function changed(work: () => Promise<unknown>) {
 }
 const add = () =>
   changed(() => api('POST /todos', { body: { personId: props.id, text: text.value, days: days.value, helper: helper.value } }))
-const finish = (id: number) => changed(() => api('POST /todos/:id/done', { at: { id } }))
+async function finish({ id, text: what }: { id: number, text: string }) {
+  await changed(() => api('POST /todos/:id/done', { at: { id } }))
+  if (problem.value === null) undo.did({ said: `Done: ${what}`, undo: () => api('DELETE /todos/:id/done', { at: { id } }) })
+}
 const replied = () => changed(() => api('POST /subscribers/:id/replied', { at: { id: props.id } }))
 </script>
 
@@ -45,7 +50,7 @@ const replied = () => changed(() => api('POST /subscribers/:id/replied', { at: {
     </div>
     <form v-if="making" class="row make" @submit.prevent="add">
       <InputText
-        v-model="text" size="small" maxlength="200" placeholder="for example: send the pattern by post" aria-label="What is to be done"
+        v-model="text" size="small" maxlength="200" placeholder="for example: send the pattern by post" aria-label="To-do"
         class="words" />
       <span class="second small">in</span>
       <InputNumber
@@ -61,7 +66,7 @@ const replied = () => changed(() => api('POST /subscribers/:id/replied', { at: {
       <span v-if="todo.doneAt !== null" class="second small">done</span>
       <template v-else>
         <span class="second small">by {{ day(todo.dueOn) }}</span>
-        <button type="button" class="link-button small" :aria-label="`Done: ${todo.text}`" @click="finish(todo.id)">Done</button>
+        <button type="button" class="link-button small" :aria-label="`Done: ${todo.text}`" @click="finish(todo)">Done</button>
       </template>
     </p>
     <p v-if="!todos.length && !making" class="panel-body second">Nothing.</p>

@@ -48,7 +48,7 @@ watch([asked, () => props.view], async () => {
 
 <template>
   <section class="panel" aria-labelledby="why">
-    <h2 id="why">Why did they, or did they not, get it?</h2>
+    <h2 id="why">Why did they (not) get it?</h2>
     <div class="panel-body">
       <Select
         v-model="asked" :options="choices" option-group-label="name" option-group-children="emails" option-label="name" option-value="value"
@@ -59,7 +59,7 @@ watch([asked, () => props.view], async () => {
       </div>
       <p v-if="sentences.length && canGoAgain">
         <button type="button" class="link-button" @click="again">
-          {{ latest!.handedOverAt === null ? 'Send it to them now' : 'Send it to them once more' }}
+          {{ latest!.handedOverAt === null ? 'Send it to them now' : 'Send it to them again' }}
         </button>
       </p>
       <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>

@@ -20,14 +20,14 @@ const keyOf = (target: Target) => target.kind === 'field' ? `field ${target.fiel
 const targetOf = (key: string): Target =>
   key.startsWith('field ') ? { kind: 'field', fieldId: Number(key.slice(6)) } : { kind: key as Exclude<Target['kind'], 'field'> }
 const options = computed(() => [
-  { value: 'nothing', name: 'leave it out' },
+  { value: 'nothing', name: 'skip this column' },
   { value: 'address', name: 'email address' },
   { value: 'first-name', name: 'first name' },
   { value: 'country', name: 'country' },
   { value: 'zone', name: 'time zone' },
   { value: 'tags', name: 'tags, by name' },
   { value: 'lists', name: 'lists, by name' },
-  { value: 'lists-left', name: 'lists they have left' },
+  { value: 'lists-left', name: 'lists they left' },
   { value: 'status', name: 'active, unsubscribed, bounced…' },
   { value: 'unsubscribed', name: 'unsubscribed, where filled in' },
   { value: 'consent-date', name: 'date of consent' },

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import Button from 'primevue/button'
 import type { ImportPlan } from '#core/views/imports'
-import { sayNumber, sayPeople, saySome } from '~/words/say'
+import { sayNumber, sayPeople, saySome } from '#core/stats/say'
 
 /** What the import would do, before it is begun. */
 const props = defineProps<{ plan: ImportPlan | null, stale: boolean, counting: boolean, busy: boolean, refusal: string | null }>()
@@ -17,7 +17,7 @@ const told = computed(() => {
   })
   return [
     kind('refused', plan.firstRefused, plan.refused, 'refused rows', 'Why'),
-    kind('odd', plan.firstOdd, plan.odd, 'rows that come in without a part', 'What is left out'),
+    kind('odd', plan.firstOdd, plan.odd, 'rows imported without a part', 'Left out'),
   ].filter(({ rows }) => rows.length > 0)
 })
 const emit = defineEmits<{ look: [], begin: [] }>()
@@ -26,22 +26,22 @@ const emit = defineEmits<{ look: [], begin: [] }>()
 <template>
   <section class="panel" aria-labelledby="plan">
     <div class="panel-head">
-      <h2 id="plan">What it would do</h2>
+      <h2 id="plan">What the import would do</h2>
       <Button
-        :label="plan ? 'Look again' : 'See what it would do'" :severity="plan && !stale ? 'secondary' : undefined" size="small"
+        :label="plan ? 'Look again' : 'Preview the import'" :severity="plan && !stale ? 'secondary' : undefined" size="small"
         :loading="counting" @click="emit('look')" />
     </div>
     <div class="panel-body">
       <p v-if="refusal" class="problem" role="alert">{{ refusal }}</p>
       <p v-if="!plan" class="second">
-        {{ counting ? 'Being counted.' : 'Every row is read as it would be imported, and nothing is done.' }}
+        {{ counting ? 'Being counted.' : 'Every row is read as it would be imported. Nothing is changed.' }}
       </p>
       <template v-else>
-        <p v-if="stale" class="second stale">Something was changed since. Look again before you import.</p>
+        <p v-if="stale" class="second stale">Something has changed since. Preview again before you import.</p>
         <dl class="numbers" :class="{ old: stale }">
           <div><dt>{{ sayNumber(plan.new) }}</dt><dd>new</dd></div>
           <div><dt>{{ sayNumber(plan.updated) }}</dt><dd>known, and updated</dd></div>
-          <div><dt>{{ sayNumber(plan.unchanged) }}</dt><dd>known just so</dd></div>
+          <div><dt>{{ sayNumber(plan.unchanged) }}</dt><dd>already up to date</dd></div>
           <div :class="{ refused: plan.refused }"><dt>{{ sayNumber(plan.refused) }}</dt><dd>refused</dd></div>
         </dl>
         <p v-if="plan.odd" class="line">{{ saySome(plan.odd, 'row comes', 'rows come') }} in without a cell that cannot be read.</p>
@@ -53,8 +53,8 @@ const emit = defineEmits<{ look: [], begin: [] }>()
           complained, and {{ plan.gone === 1 ? 'is' : 'are' }} sent nothing.</p>
         <p v-for="begin in plan.begins" :key="begin.course" class="line">Up to {{ sayPeople(begin.people) }} begin the course
           {{ begin.course }}.</p>
-        <p v-if="plan.withoutConsent" class="note lamp line">{{ sayPeople(plan.withoutConsent) }} of the new ones live where consent must be
-          on record, and have none: they come in, and are held back everywhere until they opt in.</p>
+        <p v-if="plan.withoutConsent" class="note lamp line">{{ sayPeople(plan.withoutConsent) }} of the new ones live where consent must
+          be on record, and have none. They are imported, and get no emails until they opt in.</p>
         <div v-for="{ key, rows, words, head } in told" :key="key" class="refusals">
           <p class="second small">{{ words }}</p>
           <table>

@@ -18,7 +18,7 @@ const { lists, tags, make } = useMarks()
 
 <template>
   <section class="panel" aria-labelledby="consent-from">
-    <h2 id="consent-from">Where consent came from</h2>
+    <h2 id="consent-from">Consent</h2>
     <div class="panel-body fields">
       <div class="way">
         <RadioButton v-model="terms.consent" input-id="given" name="consent" value="given" />
@@ -37,13 +37,14 @@ const { lists, tags, make } = useMarks()
           <span v-if="of('wording')" class="problem">{{ of('wording') }}</span>
         </div>
         <div class="field">
-          <label for="agreed-on">When, for rows without a date of their own</label>
+          <label for="agreed-on">Date, for rows without their own</label>
           <DateField v-model="terms.date" input-id="agreed-on" />
         </div>
       </template>
       <div class="way">
         <RadioButton v-model="terms.consent" input-id="none" name="consent" value="none" />
-        <label for="none">There is no record of it<br /><span class="second small">Then those who live where consent must be on record are held back everywhere.</span></label>
+        <label for="none">There is no record<br /><span class="second small">Then people who live where consent must be on record get no
+          emails.</span></label>
       </div>
     </div>
   </section>
@@ -51,49 +52,49 @@ const { lists, tags, make } = useMarks()
     <h2 id="terms">What they get</h2>
     <div class="panel-body fields">
       <div class="field">
-        <label for="import-lists">Put on the lists</label>
+        <label for="import-lists">Add to the lists</label>
         <MarkPicker v-model="terms.listIds" input-id="import-lists" what="list" :options="lists" :make="name => make('lists', name)" />
       </div>
       <div class="field">
-        <label for="import-tags">Given the tags</label>
+        <label for="import-tags">Add the tags</label>
         <MarkPicker v-model="terms.tagIds" input-id="import-tags" what="tag" :options="tags" :make="name => make('tags', name)" />
       </div>
       <div class="field">
-        <label for="source">Source of the new ones</label>
+        <label for="source">Source of new people</label>
         <InputText id="source" v-model="terms.source" maxlength="80" :invalid="!!of('source')" />
         <span v-if="of('source')" class="problem">{{ of('source') }}</span>
       </div>
       <fieldset class="field">
-        <legend class="label">Courses and rules that these tags begin</legend>
+        <legend class="label">Courses and rules that these tags start</legend>
         <div class="way">
           <RadioButton v-model="terms.starts" input-id="quiet" name="starts" :value="false" />
           <label for="quiet">begin nothing</label>
         </div>
         <div class="way">
           <RadioButton v-model="terms.starts" input-id="starts" name="starts" :value="true" />
-          <label for="starts">may begin, for those who are new to them</label>
+          <label for="starts">may start, for people who are new to them</label>
         </div>
       </fieldset>
       <fieldset class="field">
-        <legend class="label">Where a cell cannot be read</legend>
+        <legend class="label">When a cell cannot be read</legend>
         <div class="way">
           <RadioButton v-model="terms.oddCells" input-id="leave-out" name="odd" value="leave-out" />
-          <label for="leave-out">the row comes in without it, and is listed</label>
+          <label for="leave-out">import the row without it, and list it</label>
         </div>
         <div class="way">
           <RadioButton v-model="terms.oddCells" input-id="refuse" name="odd" value="refuse" />
-          <label for="refuse">the row is refused</label>
+          <label for="refuse">refuse the row</label>
         </div>
       </fieldset>
       <fieldset class="field">
-        <legend class="label">Where something else is known already</legend>
+        <legend class="label">When something else is already known</legend>
         <div class="way">
           <RadioButton v-model="terms.known" input-id="keep" name="known" value="keep" />
           <label for="keep">keep what is known, fill the gaps</label>
         </div>
         <div class="way">
           <RadioButton v-model="terms.known" input-id="replace" name="known" value="replace" />
-          <label for="replace">take what the file says; its empty cells change nothing</label>
+          <label for="replace">use the file’s values; empty cells change nothing</label>
         </div>
       </fieldset>
     </div>

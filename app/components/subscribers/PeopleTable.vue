@@ -61,7 +61,7 @@ function say(person: ListedPerson, column: PeopleColumn): string {
     @open="({ id }) => navigateTo(`/subscribers/${id}`)">
     <template #head-pick>
       <input
-        type="checkbox" :checked="all" aria-label="Pick everybody on this page"
+        type="checkbox" :checked="all" aria-label="Select everyone on this page"
         @change="event => pickAll((event.target as HTMLInputElement).checked)" />
     </template>
     <template #pick="{ row }">

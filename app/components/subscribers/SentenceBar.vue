@@ -11,7 +11,7 @@ import { fieldOptions, isChosen } from '~/audience/fieldOptions'
 import { heldTags } from '~/audience/leaves'
 import { api, hrefOf } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
-import { sayNumber, sayPeople } from '~/words/say'
+import { sayNumber, sayPeople } from '#core/stats/say'
 import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What is to be done with everybody in the table, or with those picked, said in one sentence with their number. */
@@ -126,8 +126,8 @@ async function doIt() {
     <Button
       v-else type="submit" :label="label" severity="secondary" size="small" :loading="busy"
       :disabled="people === 0 || (!!WHAT[action] && which === null)" />
-    <p v-if="action === 'export'" class="second small">With the columns that are shown; cells that a spreadsheet could run as formulas are
-      made harmless.</p>
+    <p v-if="action === 'export'" class="second small">With the columns shown here. Cells that a spreadsheet could run as formulas are
+      made safe.</p>
     <p v-if="problem && !erasing" class="problem small" role="alert">{{ problem.of('typed') ?? problem.message }}</p>
   </form>
   <Dialog v-model:visible="erasing" modal header="Erase for good" :style="{ width: '460px' }">

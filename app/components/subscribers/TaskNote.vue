@@ -7,7 +7,7 @@ import type { Condition } from '#core/audience/condition'
 import type { TaskView } from '#core/views/tasks'
 import { api, hrefOf } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
-import { sayNumber, sayPeople, saySome } from '~/words/say'
+import { sayNumber, sayPeople, saySome } from '#core/stats/say'
 
 /** How far something done to many has come, what happened, and taking it back. */
 const props = withDefaults(defineProps<{ task: TaskView, closes?: boolean }>(), { closes: true })
@@ -35,14 +35,15 @@ const did = computed(() => {
 const came = computed(() => props.task.source !== null && props.task.changed > 0
   ? JSON.stringify({ kind: 'all', of: [{ kind: 'source', is: props.task.source }] } satisfies Condition)
   : null)
-const END: Record<TaskView['state'], string> = { waiting: '', running: '', done: 'Done', stopped: 'Stopped', failed: 'It broke off' }
+const END: Record<TaskView['state'], string> = { waiting: '', running: '', done: 'Done', stopped: 'Stopped', failed: 'It failed' }
 </script>
 
 <template>
   <div class="note task" role="status">
     <template v-if="task.endedAt === null">
       <p>
-        <strong>{{ title }}</strong>: {{ task.state === 'waiting' ? 'begins in a moment' : `${sayNumber(task.done)} of ${many}` }}. <span class="second small">You can leave this page; it goes on.</span>
+        <strong>{{ title }}</strong>: {{ task.state === 'waiting' ? 'starts in a moment' : `${sayNumber(task.done)} of ${many}` }}.
+        <span class="second small">You can leave this page. The work continues.</span>
       </p>
       <ProgressBar :value="percent" :show-value="false" class="bar" :aria-label="title" />
       <Button v-if="task.canBeStopped" severity="secondary" size="small" label="Stop it" :loading="busy" @click="stop" />
@@ -53,7 +54,7 @@ const END: Record<TaskView['state'], string> = { waiting: '', running: '', done:
         v-if="task.canBeTakenBack" severity="secondary" size="small" :label="`Undo for ${sayPeople(task.changed)}`" :loading="busy"
         @click="takeBack" />
       <span v-else-if="task.takenBackBy" class="second small">undone</span>
-      <NuxtLink v-if="came" :to="{ path: '/subscribers', query: { where: came } }">Show who came by it</NuxtLink>
+      <NuxtLink v-if="came" :to="{ path: '/subscribers', query: { where: came } }">Show the imported people</NuxtLink>
       <a v-if="odd" :href="odd" download="rows to look at.csv">
         {{ task.leftOut ? 'Download the rows to look at' : 'Download the refused rows' }}
       </a>

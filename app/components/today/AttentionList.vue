@@ -3,7 +3,7 @@ import { ref } from 'vue'
 import { sayDay, sayLength, sayTime } from '#core/time/say'
 import { DAY, HOUR, localOf, type Instant } from '#core/time/zone'
 import type { Notice } from '#core/views/today'
-import { sayNumber } from '~/words/say'
+import { sayNumber } from '#core/stats/say'
 
 /** What needs the owner, the most urgent first, each with its next action. */
 const props = defineProps<{ notices: Notice[], now: Instant, zone: string }>()

@@ -2,7 +2,7 @@
 import { sayDay, sayTime, sayLength } from '#core/time/say'
 import { HOUR, localOf, type Instant } from '#core/time/zone'
 import type { NamedSend } from '#core/views/frame'
-import { sayNumber } from '~/words/say'
+import { sayNumber } from '#core/stats/say'
 import SendSign from '~/components/SendSign.vue'
 
 /** What goes out next, with how many get it. */

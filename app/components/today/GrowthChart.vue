@@ -4,7 +4,7 @@ import { max, maxIndex, scaleBand, scaleLinear } from 'd3'
 import { sayDay } from '#core/time/say'
 import type { DayOfToday } from '#core/views/today'
 import { useWidth } from '~/composables/useWidth'
-import { sayNumber, sayPeople } from '~/words/say'
+import { sayNumber, sayPeople } from '#core/stats/say'
 import ChartMarks from '~/components/chart/ChartMarks.vue'
 
 /** People who arrived, a bar up for each day, and people who left, a bar down. */

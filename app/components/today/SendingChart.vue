@@ -4,7 +4,7 @@ import { curveMonotoneX, line, max, scaleLinear, sum } from 'd3'
 import { sayDay } from '#core/time/say'
 import type { DayOfToday } from '#core/views/today'
 import { useWidth } from '~/composables/useWidth'
-import { saySome } from '~/words/say'
+import { saySome } from '#core/stats/say'
 import ChartMarks from '~/components/chart/ChartMarks.vue'
 
 /** Of the emails of the week up to each day, how many were opened and how many clicked; below, how many were sent on that day. */

@@ -21,9 +21,10 @@ import { provideRuleParts } from '~/composables/useParts'
 import { useSampleJoiner } from '~/composables/useSampleJoiner'
 import { sayStep, sayWay } from '~/courses/steps'
 import { ruleNamesFrom } from '~/rules/choices'
-import { sayPeople } from '~/words/say'
+import { sayPeople, saySome } from '#core/stats/say'
 import { useEnding } from '~/stores/ending'
 import { useFrame } from '~/stores/frame'
+import { useUndo } from '~/stores/undo'
 import AboutCourse from '~/components/course/AboutCourse.vue'
 import JoinerBar from '~/components/course/JoinerBar.vue'
 import AddStep from '~/components/course/AddStep.vue'
@@ -50,6 +51,7 @@ const StandingPanel = whenNeeded(() => import('~/components/course/StandingPanel
 const SeveralEmails = whenNeeded(() => import('~/components/course/SeveralEmails.vue'))
 const StartDialog = whenNeeded(() => import('~/components/course/StartDialog.vue'))
 const OtherStepPanel = whenNeeded(() => import('~/components/course/OtherStepPanel.vue'))
+const CourseEmail = whenNeeded(() => import('~/components/course/CourseEmail.vue'))
 const StepPanel = whenNeeded(() => import('~/components/course/StepPanel.vue'))
 const RulesBeside = whenNeeded(() => import('~/components/rule/RulesBeside.vue'))
 
@@ -83,7 +85,7 @@ const fieldsUsed = computed(() => {
   const used = typed.value ? dateFieldsOf(typed.value.draft) : []
   return course.value?.dateFields.filter(({ id: fieldId }) => used.includes(fieldId)) ?? []
 })
-const fieldName = (fieldId: number) => course.value?.dateFields.find(({ id: one }) => one === fieldId)?.name ?? 'a field that is gone'
+const fieldName = (fieldId: number) => course.value?.dateFields.find(({ id: one }) => one === fieldId)?.name ?? 'a deleted field'
 
 /* The steps */
 
@@ -119,7 +121,7 @@ const wayIn = computed(() => {
   const elsewhere = course.value!.entriesAndExits.in.length
   return said.length > 0
     ? `by ${said.join(' or ')}`
-    : elsewhere > 0 ? `by ${elsewhere === 1 ? 'one thing' : `${elsewhere} things`} set elsewhere` : 'say how people come in'
+    : elsewhere > 0 ? `by ${elsewhere === 1 ? 'one thing' : `${elsewhere} things`} set elsewhere` : 'choose how people join'
 })
 const asking = ref(false)
 async function ask() {
@@ -133,6 +135,14 @@ async function ask() {
 async function done(said: string) {
   asked.value = false
   toast.add({ severity: 'success', summary: said, life: 5000 })
+  await reload()
+}
+async function started(said: string) {
+  asked.value = false
+  undo.did({
+    said, undo: () => api('POST /courses/:id/stop', { at: { id } }),
+    except: 'The course is stopped. People who have joined keep their place, and what was sent stays sent.',
+  })
   await reload()
 }
 /** What is written was changed on the server, after what is typed here was saved. */
@@ -150,21 +160,34 @@ const PARTS = [
   { value: 'steps', name: 'Steps' }, { value: 'entries', name: 'Ways in and out' }, { value: 'rehearsal', name: 'Rehearsal' },
   { value: 'numbers', name: 'Results' }, { value: 'people', name: 'People inside' },
 ]
-const { values, set } = useAddress({ part: 'steps' })
+const { values, set } = useAddress({ part: 'steps', email: '' })
+/** The email that is written over the whole screen. */
+const writing = computed(() => all.value.find((step): step is DraftEmail => step.kind === 'email' && step.id === values.value.email))
+/** Back from it one is where one was: at when it goes. */
+function write(stepId: string | null) {
+  openId.value = stepId === null ? writing.value?.id ?? null : null
+  void set({ email: stepId ?? '' })
+}
 const whoOf = ref<{ stepId: string, wayId: string } | null>(null)
 function wayWords({ stepId, wayId }: { stepId: string, wayId: string }): string {
   const step = all.value.find(one => one.id === stepId)
-  return step && names.value ? `Went on by: ${sayWay(step, wayId, names.value)}` : 'Went on by this way'
+  return step && names.value ? `Took this path: ${sayWay(step, wayId, names.value)}` : 'Took this path'
+}
+function fixExample() {
+  void set({ part: 'steps', email: course.value!.examples[0]!.stepId })
 }
 /* Stopping it as a whole, and deleting it */
 
 const { busy: turning, problem: stopProblem, attempt } = useAttempt()
 const confirmation = useConfirm()
 const ending = useEnding()
+const undo = useUndo()
 const stopOrResume = (how: 'stop' | 'go-on') => attempt(async () => {
   await api(`POST /courses/:id/${how}`, { at: { id } })
   await reload()
-  await frame.changed()
+  undo.did(how === 'stop'
+    ? { said: 'The course is stopped.', undo: () => api('POST /courses/:id/go-on', { at: { id } }) }
+    : { said: 'The course goes on.', undo: () => api('POST /courses/:id/stop', { at: { id } }), except: 'What was sent meanwhile stays sent.' })
 })
 const goOn = () => stopOrResume('go-on')
 const stop = () => confirmation.require({
@@ -189,113 +212,135 @@ const deleteIt = () => ending.ask({
 <template>
   <p v-if="notThere" class="note brick">{{ notThere }}</p>
   <div v-else-if="course && typed">
-    <PageHead :title="typed.name" :back="{ to: '/courses', name: 'Courses' }">
-      <template v-if="course.status === 'running'">Email course, {{ course.stoppedAt === null ? 'running' : 'stopped' }}. <PeopleNumber :people="course.counts.inside" :query="{ course: id, is: 'inside' }" :words="sayPeople(course.counts.inside)" /> inside, <PeopleNumber :people="course.counts.started" :query="{ course: id, is: 'started' }" /> started, <PeopleNumber :people="course.counts.finished" :query="{ course: id, is: 'finished' }" /> finished, <PeopleNumber :people="course.counts.left" :query="{ course: id, is: 'left' }" /> left.</template>
-      <template v-else>Email course, not started: nothing is sent yet.</template>
-      {{ ' ' }}<SaveNote :draft="saving" :state="state" :problem="problem && problem.fields.length === 0 ? problem.message : null" />
-      <template #actions>
-        <ThingActions kind="course" :id="id" :to="one => `/courses/${one}`" />
-        <Button severity="secondary" icon="pi pi-trash" aria-label="Delete this course" title="Delete this course" @click="deleteIt" />
-        <Button
-          v-if="course.status === 'running' && course.stoppedAt === null" label="Stop the course" severity="secondary" @click="stop" />
-        <Button label="Add an email" severity="secondary" @click="add('email')" />
-        <Button v-if="course.status === 'draft'" id="start" data-opens label="Start the course" @click="ask" />
-        <Button v-else-if="course.hasChanges" id="publish" data-opens label="Publish the changes" @click="ask" />
+    <CourseEmail
+      v-if="writing" :course-id="id" :course-name="typed.name" :step="writing" :emails="all.filter(step => step.kind === 'email')"
+      :dates="dates" :joined-at="joinedAt ?? 0" :list-id="typed.draft.listId" :tags="tags" :waiting="numbersOf(writing.id)?.waiting ?? 0"
+      @change="content => change({ ...writing!, content })" @go="write" @when="openId = writing!.id">
+      <template #saved>
+        <SaveNote :draft="saving" :state="state" :problem="problem && problem.fields.length === 0 ? problem.message : null" />
+        <template v-if="course.status === 'running' && course.hasChanges"> Readers still get the published version.</template>
       </template>
-    </PageHead>
-
-    <ProblemNote :of="partsProblem" />
-    <p v-for="text in [...missingOf(null), ...serverSays]" :key="text" class="note brick" role="alert">{{ text }}</p>
-    <div v-if="course.stoppedAt !== null" class="note stopped">
-      <p>
-        Stopped since {{ sayMoment(course.stoppedAt, zone) }}. No emails go out, and waiting times are paused.
-        <template v-if="course.waitingToEnter > 0">{{ sayPeople(course.waitingToEnter) }} tried to join since then and will join when you resume.</template>
-      </p>
-      <Button id="resume" label="Resume the course" size="small" :loading="turning" @click="goOn" />
-    </div>
-    <ProblemNote :of="stopProblem" />
-    <p
-      v-if="course.status === 'running' && course.hasChanges" class="note">There are changes that readers do not get yet. They stay with the
-      published version until you publish.</p>
-    <p v-if="removed" class="note">“{{ names ? sayStep(removed.step, names, titleOf) : 'A step' }}” was taken out.
-      <button type="button" class="link-button" @click="putBack">Put it back</button></p>
-
-    <PartTabs
-      :parts="PARTS" :chosen="values.part" label="Parts of the course" :wanting="part => part === 'entries' && missingOf(null).length > 0"
-      @choose="part => set({ part })" />
-
-    <EntriesPanel
-      v-if="values.part === 'entries' && parts" v-model="typed.draft" :course="course" :zone="zone" :lists="lists" :tags="tags" :make="make"
-      :steps="all.map(step => ({ id: step.id, name: titleOf(step.id) }))" :flush="flush" @changed="reload" @afresh="afresh"
-    />
-    <RehearsalPanel
-      v-else-if="values.part === 'rehearsal' && parts" :course="course" :zone="zone" :revision="saving.revision.value" :title="titleOf"
-      :flush="flush" />
-    <NumbersPanel v-else-if="values.part === 'numbers'" :course="course" :zone="zone" />
-    <StandingPanel v-else-if="values.part === 'people'" :course="course" :zone="zone" :title="titleOf" @changed="reload" />
+      <template #actions>
+        <Button v-if="course.status === 'draft'" label="Start the course" @click="ask" />
+        <Button v-else-if="course.hasChanges" label="Publish the changes" @click="ask" />
+      </template>
+    </CourseEmail>
     <template v-else>
-      <AboutCourse
-        v-model="typed" :course="course" :lists="lists" :way-in="wayIn" :hours="hours" :asked="asked" :problem="problem"
-        @entries="set({ part: 'entries' })" />
+      <PageHead :title="typed.name" :back="{ to: '/courses', name: 'Courses' }">
+        <template v-if="course.status === 'running'">Email course, {{ course.stoppedAt === null ? 'running' : 'stopped' }}. <PeopleNumber :people="course.counts.inside" :query="{ course: id, is: 'inside' }" :words="sayPeople(course.counts.inside)" /> inside, <PeopleNumber :people="course.counts.started" :query="{ course: id, is: 'started' }" /> started, <PeopleNumber :people="course.counts.finished" :query="{ course: id, is: 'finished' }" /> finished, <PeopleNumber :people="course.counts.left" :query="{ course: id, is: 'left' }" /> left.</template>
+        <template v-else>Email course, not started: nothing is sent yet.</template>
+        {{ ' ' }}<SaveNote :draft="saving" :state="state" :problem="problem && problem.fields.length === 0 ? problem.message : null" />
+        <template #actions>
+          <ThingActions kind="course" :id="id" :to="one => `/courses/${one}`" />
+          <Button severity="secondary" icon="pi pi-trash" aria-label="Delete this course" title="Delete this course" @click="deleteIt" />
+          <Button
+            v-if="course.status === 'running' && course.stoppedAt === null" label="Stop the course" severity="secondary" @click="stop" />
+          <Button label="Add an email" severity="secondary" @click="add('email')" />
+          <Button v-if="course.status === 'draft'" id="start" data-opens label="Start the course" @click="ask" />
+          <Button v-else-if="course.hasChanges" id="publish" data-opens label="Publish the changes" @click="ask" />
+        </template>
+      </PageHead>
 
-      <JoinerBar v-model="joiner" :course-id="id" :workspace-zone="zone" :any-own-zone="all.some(step => step.zone === 'subscriber')"
-                 :fields="fieldsUsed" />
-
-      <p v-if="all.some(step => step.kind === 'email')" class="quick">
-        <button type="button" class="link-button" :aria-pressed="quick" @click="quick = !quick">
-          <i class="pi small" :class="quick ? 'pi-check' : 'pi-pencil'" aria-hidden="true" />
-          {{ quick ? 'Done with subjects and times' : 'Edit subjects and times here' }}</button></p>
-      <div class="ladder">
-        <div v-if="!quick" class="titles small second" aria-hidden="true">
-          <span class="right">When</span>
-          <span />
-          <span>What they get</span>
-          <span class="right">Waiting</span>
-          <span class="right">Sent</span>
-          <span class="right">Reader opens</span>
-          <span class="right">Clicked</span>
-          <span class="right">Left</span>
-        </div>
-        <VueDraggable
-          v-model="typed.draft.steps" tag="ol" class="steps" group="steps" handle=".grip" :animation="120" :clone="(one: DraftStep) => one">
-          <!-- One element for each step: what is dragged out of the row must be all of it. -->
-          <li v-for="step in typed.draft.steps" :key="step.id" class="item">
-            <template v-if="step.kind === 'email' && quick">
-              <StepSide :step="step" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0" :workspace-zone="zone" />
-              <StepLine
-                :model-value="step" :number="numberOf(step.id)" :is-first="all[0]?.id === step.id" :date-fields="course.dateFields"
-                :entry-date-id="typed.draft.dates?.fieldId ?? null" :today="joiner.date" class="whole" />
-            </template>
-            <StepRow
-              v-else-if="step.kind === 'email'" :step="step" :number="numberOf(step.id)" :date="dates.get(step.id)"
-              :joined-at="joinedAt ?? 0"
-              :workspace-zone="zone" :field-name="fieldName" :numbers="numbersOf(step.id)" :course-id="id" :open="step.id === openId"
-              :problem="missingOf(step.id)[0]"
-              @open="toggle(step.id)"
-            />
-            <div v-else-if="ladder" class="other">
-              <StepSide :step="step" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0" :workspace-zone="zone" />
-              <StepBlock
-                :step="step" :ladder="ladder" plain class="whole" @open="toggle" @add="add" @take="take" @arrange="arrange"
-                @who="(stepId, wayId) => whoOf = { stepId, wayId }" />
-            </div>
-          </li>
-        </VueDraggable>
+      <ProblemNote :of="partsProblem" />
+      <p v-for="text in [...missingOf(null), ...serverSays]" :key="text" class="note brick" role="alert">{{ text }}</p>
+      <div v-if="course.stoppedAt !== null" class="note stopped">
+        <p>
+          Stopped since {{ sayMoment(course.stoppedAt, zone) }}. No emails go out, and waiting times are paused.
+          <template v-if="course.waitingToEnter > 0">{{ sayPeople(course.waitingToEnter) }} tried to join since then and will join when you resume.</template>
+        </p>
+        <Button id="resume" label="Resume the course" size="small" :loading="turning" @click="goOn" />
       </div>
-      <p v-if="typed.draft.steps.length === 0" class="second">No steps yet.</p>
-      <div class="more"><AddStep where="at the end of the course" several @add="kind => add(kind)" @several="addsSeveral = true" /></div>
-      <p class="second small along">Take it along: <a :href="hrefOf('GET /courses/:id/export', { at: { id }, query: { as: 'json' } })">as JSON</a> or <a :href="hrefOf('GET /courses/:id/export', { at: { id }, query: { as: 'folder' } })">as a folder of Markdown files</a>. It can be brought in again under Courses, here or elsewhere.</p>
-      <RulesBeside kind="course" :id="id" class="beside" />
+      <ProblemNote :of="stopProblem" />
+      <p
+        v-if="course.status === 'running' && course.hasChanges" class="note">There are changes that readers don’t get yet. They get the
+        published version until you publish.</p>
+      <div v-if="course.examples.length" class="note lamp stopped">
+        <p>{{ saySome(course.examples.length, 'email has', 'emails have') }} links to example addresses, such as
+          <span class="mono">{{ course.examples[0]!.urls[0] }}</span>. Readers who click would find nothing.</p>
+        <Button label="Fix the first one" size="small" severity="secondary" @click="fixExample" />
+      </div>
+      <p v-if="removed" class="note">“{{ names ? sayStep(removed.step, names, titleOf) : 'A step' }}” was removed.
+        <button type="button" class="link-button" @click="putBack">Undo</button></p>
+
+      <PartTabs
+        :parts="PARTS" :chosen="values.part" label="Parts of the course" :wanting="part => part === 'entries' && missingOf(null).length > 0"
+        @choose="part => set({ part })" />
+
+      <EntriesPanel
+        v-if="values.part === 'entries' && parts" v-model="typed.draft" :course="course" :zone="zone" :lists="lists" :tags="tags" :make="make"
+        :steps="all.map(step => ({ id: step.id, name: titleOf(step.id) }))" :flush="flush" @changed="reload" @afresh="afresh"
+      />
+      <RehearsalPanel
+        v-else-if="values.part === 'rehearsal' && parts" :course="course" :zone="zone" :revision="saving.revision.value" :title="titleOf"
+        :flush="flush" />
+      <NumbersPanel v-else-if="values.part === 'numbers'" :course="course" :zone="zone" />
+      <StandingPanel v-else-if="values.part === 'people'" :course="course" :zone="zone" :title="titleOf" @changed="reload" />
+      <template v-else>
+        <AboutCourse
+          v-model="typed" :course="course" :lists="lists" :way-in="wayIn" :hours="hours" :asked="asked" :problem="problem"
+          @entries="set({ part: 'entries' })" />
+
+        <JoinerBar v-model="joiner" :course-id="id" :workspace-zone="zone" :any-own-zone="all.some(step => step.zone === 'subscriber')"
+                   :fields="fieldsUsed" />
+
+        <p v-if="all.some(step => step.kind === 'email')" class="quick">
+          <button type="button" class="link-button" :aria-pressed="quick" @click="quick = !quick">
+            <i class="pi small" :class="quick ? 'pi-check' : 'pi-pencil'" aria-hidden="true" />
+            {{ quick ? 'Done' : 'Edit subjects and times in place' }}</button></p>
+        <div class="ladder">
+          <div v-if="!quick" class="titles small second" aria-hidden="true">
+            <span class="right">When</span>
+            <span />
+            <span>What they get</span>
+            <span class="right">Waiting</span>
+            <span class="right">Sent</span>
+            <span class="right">Reader opens</span>
+            <span class="right">Clicked</span>
+            <span class="right">Left</span>
+          </div>
+          <VueDraggable
+            v-model="typed.draft.steps" tag="ol" class="steps" group="steps" handle=".grip" :animation="120" :clone="(one: DraftStep) => one">
+            <!-- One element for each step: what is dragged out of the row must be all of it. -->
+            <li v-for="step in typed.draft.steps" :key="step.id" class="item">
+              <template v-if="step.kind === 'email' && quick">
+                <StepSide :step="step" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0" :workspace-zone="zone" />
+                <StepLine
+                  :model-value="step" :number="numberOf(step.id)" :is-first="all[0]?.id === step.id" :date-fields="course.dateFields"
+                  :entry-date-id="typed.draft.dates?.fieldId ?? null" :today="joiner.date" class="whole" />
+              </template>
+              <StepRow
+                v-else-if="step.kind === 'email'" :step="step" :number="numberOf(step.id)" :date="dates.get(step.id)"
+                :joined-at="joinedAt ?? 0"
+                :workspace-zone="zone" :field-name="fieldName" :numbers="numbersOf(step.id)" :course-id="id" :open="step.id === openId"
+                :problem="missingOf(step.id)[0]"
+                @open="toggle(step.id)"
+              />
+              <div v-else-if="ladder" class="other">
+                <StepSide :step="step" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0" :workspace-zone="zone" />
+                <StepBlock
+                  :step="step" :ladder="ladder" plain class="whole" @open="toggle" @add="add" @take="take" @arrange="arrange"
+                  @who="(stepId, wayId) => whoOf = { stepId, wayId }" />
+              </div>
+            </li>
+          </VueDraggable>
+        </div>
+        <p v-if="typed.draft.steps.length === 0" class="second">No steps yet.</p>
+        <div class="more"><AddStep where="at the end of the course" several @add="kind => add(kind)" @several="addsSeveral = true" /></div>
+        <p class="second small along">Export: <a :href="hrefOf('GET /courses/:id/export', { at: { id }, query: { as: 'json' } })">as
+          JSON</a> or <a :href="hrefOf('GET /courses/:id/export', { at: { id }, query: { as: 'folder' } })">as a folder of Markdown
+          files</a>. You can import it again under Courses, here or elsewhere.</p>
+        <RulesBeside kind="course" :id="id" class="beside" />
+      </template>
     </template>
 
     <WhoPanel v-if="whoOf" :course-id="id" :asked="{ way: whoOf }" :words="wayWords(whoOf)" :zone="zone" @close="whoOf = null" />
     <StepPanel
       v-if="open?.kind === 'email' && stepPlace" :model-value="open" :number="numberOf(open.id)" :is-first="all[0]?.id === open.id"
       :place="stepPlace"
-      :date="dates.get(open.id)" :list-id="typed.draft.listId" :tags="tags" :later="later" :problems="missingOf(open.id)"
+      :date="dates.get(open.id)" :list-id="typed.draft.listId" :later="later" :problems="missingOf(open.id)"
       :date-fields="course.dateFields" :entry-date-id="typed.draft.dates?.fieldId ?? null" :hours="hours" :today="joiner.date"
       :sells="course.sells.find(({ stepId }) => stepId === openId)?.offers ?? []"
-      :before="before" :after="after" @go="stepId => openId = stepId"
+      :before="before" :after="after" @go="stepId => openId = stepId" @write="write(open.id)"
       @close="openId = null" @update:model-value="change" @move="moveOpen" @into="moveInto" @remove="remove" @copy="copy"
     />
     <OtherStepPanel
@@ -310,7 +355,7 @@ const deleteIt = () => ending.ask({
     <SeveralEmails v-if="addsSeveral" v-model:visible="addsSeveral" :first="typed.draft.steps.length === 0" @add="addSeveral" />
     <StartDialog
       v-if="asking && course.status === 'draft'" v-model:visible="asking" :course="course" :revision="saving.revision.value"
-      :title="titleOf" :flush="flush" @done="done" @afresh="afresh" />
+      :title="titleOf" :flush="flush" @done="started" @afresh="afresh" />
     <PublishDialog
       v-else-if="asking" v-model:visible="asking" :course="course" :zone="zone" :revision="saving.revision.value" :title="titleOf"
       :say="step => names ? sayStep(step, names, titleOf) : ''" @done="done">

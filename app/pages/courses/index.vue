@@ -6,7 +6,7 @@ import { localOf, type Instant } from '#core/time/zone'
 import type { CourseLine } from '#core/views/course'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
-import { sayNumber, sayPeople, saySome } from '~/words/say'
+import { sayNumber, sayPeople, saySome } from '#core/stats/say'
 import { useFrame } from '~/stores/frame'
 import CourseTemplates from '~/components/course/CourseTemplates.vue'
 import NewCourse from '~/components/course/NewCourse.vue'
@@ -68,11 +68,12 @@ const ORDERS = [
   <ListPage
     title="Courses" how="course" :standing="standing" kind="course" :rows="courses" :problem="problem" :columns="columns" to="/courses"
     :weekly="{ kind: 'course', words: 'Emails' }" :states="STATES" :orders="ORDERS"
-    :find="{ by: ({ name }) => [name], words: 'names' }">
+    :find="{ by: ({ name, subjects }) => [name, ...subjects], words: 'names and subjects' }">
     <template #actions><Button id="new-course" data-opens label="New course" @click="making = true" /></template>
     <template #none>
       <h2>Make the first course</h2>
-      <p class="second">For example three emails: one at once with what was promised, one a day later, one on the third day at 08:00. You see the real dates for a sample joiner while you write.</p>
+      <p class="second">For example, three emails: one at once with what you promised, one a day later, one on the third day at 08:00. You
+        see real dates for a sample joiner while you write.</p>
     </template>
     <template #course="{ row }">
       <NuxtLink :to="`/courses/${row.id}`" class="name">{{ row.name }}</NuxtLink>

@@ -9,11 +9,12 @@ import Select from 'primevue/select'
 import { RULE_TEMPLATES, ruleOfTemplate } from '#core/rules/templates'
 import { asksNothing, type Action, type Often, type RuleInput } from '#core/rules/rule'
 import { sayRuleParts } from '#core/rules/say'
+import { ownsEmails } from '~/composables/emailOwner'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useKeeping } from '~/composables/useKeeping'
 import { provideRuleParts } from '~/composables/useParts'
-import { sayPeople, saySome } from '~/words/say'
+import { sayPeople, saySome } from '#core/stats/say'
 import { actionChoices, peopleOfRule, ruleFrom, ruleNamesFrom } from '~/rules/choices'
 import { ruleTemplatePartsOf } from '~/rules/templates'
 import { useFrame } from '~/stores/frame'
@@ -33,6 +34,7 @@ import ProblemNote from '~/components/ProblemNote.vue'
 const route = useRoute()
 const frame = useFrame()
 const id = route.params.id === 'new' ? null : Number(route.params.id)
+ownsEmails(ref(id === null ? null : { kind: 'rule', id }))
 
 const { parts, problem: partsProblem } = provideRuleParts()
 const { data: view, problem: loading, load } = useFresh(async () => id === null ? null : api('GET /rules/:id', { at: { id } }))
@@ -63,7 +65,7 @@ async function keep(inCircle: boolean) {
   await save()
 }
 const takeAway = () => remove({
-  header: 'Delete this rule?', message: 'It no longer acts. What it did is kept in the histories.',
+  header: 'Delete this rule?', message: 'It no longer acts. What it did stays in the histories.',
   acceptLabel: 'Delete the rule',
 })
 const says = computed(() => typed.value && parts.value ? sayRuleParts(typed.value, ruleNamesFrom(parts.value, frame.zone)) : null)
@@ -74,7 +76,7 @@ const asking = ref(false)
 const narrowed = computed(() => asking.value || (typed.value !== null && !asksNothing(typed.value.who)))
 const OFTEN: { value: Often['kind'], name: string }[] = [
   { value: 'each', name: 'each time it happens' }, { value: 'once', name: 'once per person' },
-  { value: 'every', name: 'at most every so many days per person' },
+  { value: 'every', name: 'at most once in a number of days per person' },
 ]
 const setOften = (kind: Often['kind']) => typed.value!.often = kind === 'every' ? { kind, days: 30 } : { kind }
 function setAction(n: number, action: Action) {
@@ -95,8 +97,8 @@ const thenProblem = (n: number) =>
     <ProblemNote v-if="loading || partsProblem" :of="loading || partsProblem" />
     <template v-else-if="typed && parts && says">
       <PageHead :title="id === null ? 'New house rule' : 'House rule'" :back="{ to: '/house-rules', name: 'House rules' }">
-        <template v-if="!view">Read it like a sentence. It acts on what happens from the moment it is saved.</template>
-        <template v-else-if="view.line.missing.length">It stands still: something it names no longer exists.</template>
+        <template v-if="!view">Reads like a sentence. It acts on what happens once it is saved.</template>
+        <template v-else-if="view.line.missing.length">It does not work: something it names no longer exists.</template>
         <template v-else>
           {{ view.line.on ? 'At work' : 'Off' }}. In the last 30 days it acted
           <template v-if="view.line.times30">{{ saySome(view.line.times30, 'time', 'times') }}, on <NuxtLink :to="peopleOfRule(view.line.id)">{{ sayPeople(view.line.people30) }}</NuxtLink>.</template>
@@ -117,8 +119,8 @@ const thenProblem = (n: number) =>
             <ProblemNote :of="problem" general />
             <div v-if="circle" class="note lamp circle" role="alert">
               <p><strong>These rules could go in a circle:</strong> {{ circle }}.</p>
-              <p class="small">From one beginning each rule acts once per person, so it would end by itself. Often it means that one of them is not wanted.</p>
-              <Button label="Save it all the same" size="small" severity="secondary" @click="keep(true)" />
+              <p class="small">Each rule acts once per person and event, so it would stop. Often one of these rules is not needed.</p>
+              <Button label="Save it anyway" size="small" severity="secondary" @click="keep(true)" />
             </div>
             <div class="part">
               <h2>When</h2>
@@ -127,13 +129,13 @@ const thenProblem = (n: number) =>
             </div>
             <div class="part">
               <h2>For whom</h2>
-              <p v-if="!narrowed" class="second">Everybody it happens to.
+              <p v-if="!narrowed" class="second">Everyone it happens to.
                 <button type="button" class="link-button" @click="asking = true">Only for some…</button></p>
               <ConditionEditor v-else v-model="typed.who" :segment-id="null" bare />
               <p v-if="whoProblem" class="problem small" role="alert">{{ whoProblem }}</p>
             </div>
             <div class="part">
-              <h2>What is done, in this order</h2>
+              <h2>Actions, in this order</h2>
               <ActionRow
                 v-for="(action, n) in typed.then" :key="n" :model-value="action" :label="`Action ${n + 1}`" :problem="thenProblem(n)"
                 @update:model-value="next => setAction(n, next)" @remove="typed!.then.splice(n, 1)" />
@@ -148,11 +150,11 @@ const thenProblem = (n: number) =>
                 aria-label="How often" @update:model-value="setOften" />
               <InputNumber
                 v-if="typed.often.kind === 'every'" v-model="typed.often.days" :min="1" :max="3650" :allow-empty="false" size="small"
-                suffix=" days of 24 h" aria-label="How many days" class="few" />
+                suffix=" days (24 hours)" aria-label="How many days" class="few" />
               <label class="tick"><Checkbox v-model="typed.on" binary /> at work</label>
             </div>
             <div class="field">
-              <label for="rule-note">Why it is there, for your own memory</label>
+              <label for="rule-note">Notes (only you see them)</label>
               <InputText id="rule-note" v-model="typed.note" maxlength="300" />
             </div>
             <div class="says"><RuleSentence :said="says" /></div>
@@ -162,13 +164,13 @@ const thenProblem = (n: number) =>
         <FitsPanel v-if="view" :id="id!" :fits="view.fits" :changed="changed" @begun="load" />
         <section v-else class="panel panel-body">
           <h2>From now on</h2>
-          <p class="second">Once it is saved, you see here how many people it would already have acted on, and it can act on them, too.</p>
+          <p class="second">Once it is saved, you see how many people already match. You can let it act on them, too.</p>
         </section>
       </div>
       <SidePanel v-if="trying" label="Try the rule" @close="trying = false">
         <template #head><h2>What would happen?</h2></template>
         <p class="second">
-          <template v-if="changed || id === null">With the rule as it stands here, not saved yet.</template>
+          <template v-if="changed || id === null">With the rule as it is here, not saved yet.</template>
           <template v-else>With all rules as they are.</template>
         </p>
         <TryPanel :draft="{ id, rule: typed }" />

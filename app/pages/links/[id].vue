@@ -12,7 +12,7 @@ import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useKeeping } from '~/composables/useKeeping'
 import { provideRuleParts } from '~/composables/useParts'
-import { sayNumber, sayPeople, saySome } from '~/words/say'
+import { sayNumber, sayPeople, saySome } from '#core/stats/say'
 import { actionChoices } from '~/rules/choices'
 import { useFrame } from '~/stores/frame'
 import ActionRow from '~/components/rule/ActionRow.vue'
@@ -52,9 +52,9 @@ function setAction(n: number, action: Action) {
 const add = () => typed.value!.does.push(actionChoices(parts.value!).find(({ value }) => LINK_ACTIONS.includes(value))!.make())
 
 const takeOut = () => remove({
-  header: `Take “${view.value!.name}” out of the library?`,
-  message: 'Emails that have it still lead to its destination. A click does nothing else, and the link is not offered while writing.',
-  acceptLabel: 'Take it out',
+  header: `Delete “${view.value!.name}”?`,
+  message: 'Emails that have it still lead to its destination, but a click does nothing else. You cannot choose it while writing.',
+  acceptLabel: 'Delete the link',
 })
 const doesProblem = (n: number) =>
   problem.value?.fields.find(({ field }) => field === `does.${n}` || field.startsWith(`does.${n}.`))?.problem
@@ -67,17 +67,17 @@ const where = computed(() =>
     <ProblemNote v-if="loading || partsProblem" :of="loading || partsProblem" />
     <template v-else-if="typed && parts">
       <PageHead :title="id === null ? 'New link' : view?.name ?? ''" :back="{ to: '/links', name: 'Links' }">
-        <template v-if="view"><NuxtLink v-if="view.people" :to="{ path: '/subscribers', query: { where } }">{{ sayPeople(view.people) }}</NuxtLink><template v-else>Nobody</template> followed it, {{ saySome(view.clicks, 'time', 'times') }} in all<template v-if="view.machines">; {{ sayNumber(view.machines) }} more were robots and scanners, which cause nothing</template>.</template>
-        <template v-else>A named destination that knows who followed it.</template>
+        <template v-if="view"><NuxtLink v-if="view.people" :to="{ path: '/subscribers', query: { where } }">{{ sayPeople(view.people) }}</NuxtLink><template v-else>Nobody</template> clicked it, {{ saySome(view.clicks, 'time', 'times') }} in all<template v-if="view.machines">; {{ sayNumber(view.machines) }} more were robots and scanners, which start nothing</template>.</template>
+        <template v-else>A named destination that knows who clicked it.</template>
         <template #actions>
           <ThingActions v-if="id !== null" kind="link" :id="id" :to="one => `/links/${one}`" />
-          <Button v-if="id !== null" label="Take it out" severity="secondary" @click="takeOut" />
+          <Button v-if="id !== null" label="Delete" severity="secondary" @click="takeOut" />
           <Button
             :label="id === null ? 'Save the link' : 'Save the changes'" :loading="busy" :disabled="id !== null && !changed" @click="save" />
         </template>
       </PageHead>
-      <p v-if="view?.trouble" class="note brick" role="alert">Its destination does not answer since
-        {{ sayMoment(view.troubleSinceAt!, zone) }}: {{ view.trouble }}. Looked at {{ sayMoment(view.checkedAt!, zone) }}.</p>
+      <p v-if="view?.trouble" class="note brick" role="alert">Its destination has not answered since
+        {{ sayMoment(view.troubleSinceAt!, zone) }}: {{ view.trouble }}. Checked {{ sayMoment(view.checkedAt!, zone) }}.</p>
       <div class="columns two">
         <div class="stack">
           <section class="panel panel-body fields" aria-label="The link">
@@ -94,26 +94,26 @@ const where = computed(() =>
                 <label for="link-url">Leads to</label>
                 <InputText id="link-url" v-model="typed.url" maxlength="2000" class="mono" :invalid="!!problem?.of('url')" />
                 <p v-if="problem?.of('url')" class="problem" role="alert">{{ problem.of('url') }}</p>
-                <p v-else-if="moved" class="hint">Emails already sent lead there, too, from the moment you save.</p>
+                <p v-else-if="moved" class="hint">Emails already sent lead there, too, once you save.</p>
               </div>
             </div>
             <div class="does">
-              <h2>What a click does, wherever the link is</h2>
+              <h2>What a click does, in any email</h2>
               <ActionRow
                 v-for="(action, n) in typed.does" :key="n" :model-value="action" :label="`Consequence ${n + 1}`" :kinds="LINK_ACTIONS"
                 :problem="doesProblem(n)" @update:model-value="next => setAction(n, next)" @remove="typed!.does.splice(n, 1)" />
-              <p v-if="!typed.does.length" class="second small">Nothing by itself. A reader’s click is known either way.</p>
+              <p v-if="!typed.does.length" class="second small">No actions. Readers’ clicks are counted either way.</p>
               <button type="button" class="link-button" @click="add">
                 <i class="pi pi-plus small" aria-hidden="true" /> {{ typed.does.length ? 'and something else' : 'something' }}
               </button>
               <label
-                v-if="typed.does.length" class="tick"><Checkbox v-model="typed.asks" binary /> only after a second click, on a page of ours:
-                no mail program can answer for a reader</label>
-              <p v-if="typed.does.length" class="second small">Robots and scanners cause nothing. A reader can take it back for 30 days, on
-                the page every email leads to.</p>
+                v-if="typed.does.length" class="tick"><Checkbox v-model="typed.asks" binary /> only after a second click, on our page, so
+                that no mail program can answer for a reader</label>
+              <p v-if="typed.does.length" class="second small">Robots and scanners start nothing. Readers can undo it for 30 days on their
+                choices page.</p>
             </div>
             <div class="field">
-              <label for="link-note">For your own memory</label>
+              <label for="link-note">Notes (only you see them)</label>
               <InputText id="link-note" v-model="typed.note" maxlength="300" />
             </div>
           </section>

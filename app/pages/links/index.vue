@@ -6,11 +6,12 @@ import type { Condition } from '#core/audience/condition'
 import { sayDay } from '#core/time/say'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
-import { sayNumber, saySome } from '~/words/say'
+import { sayNumber, saySome } from '#core/stats/say'
 import { useFrame } from '~/stores/frame'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import type { LinkLine } from '#core/views/links'
 import ListPage from '~/components/ListPage.vue'
+import StateDot from '~/components/StateDot.vue'
 import type { PlainColumn } from '~/components/PlainTable.vue'
 
 /** The library of tracked links. */
@@ -23,8 +24,8 @@ const standing = computed(() => {
   const all = links.value ?? []
   const broken = all.filter(link => link.trouble !== null).length
   return all.length === 0
-    ? 'Named destinations that emails lead to, and that know who followed them.'
-    : `${saySome(all.length, 'destination', 'destinations')}, followed ${sayNumber(all.reduce((sum, { clicks }) => sum + clicks, 0))} times by readers.${broken ? ` ${saySome(broken, 'does not answer', 'do not answer')}.` : ''}`
+    ? 'Named destinations in your emails that know who clicked them.'
+    : `${saySome(all.length, 'destination', 'destinations')}, clicked ${sayNumber(all.reduce((sum, { clicks }) => sum + clicks, 0))} times by readers.${broken ? ` ${saySome(broken, 'does not answer', 'do not answer')}.` : ''}`
 })
 
 const COLUMNS: PlainColumn[] = [
@@ -38,6 +39,8 @@ const COLUMNS: PlainColumn[] = [
   { key: 'last', head: 'Last', class: 'number' },
 ]
 const STATES = [
+  { name: 'Works', is: (link: LinkLine) => link.trouble === null && link.emails > 0 },
+  { name: 'In no email yet', is: (link: LinkLine) => link.emails === 0 },
   { name: 'Does something', is: (link: LinkLine) => link.does.length + link.doesThere.length + link.rules > 0 },
   { name: 'Does not answer', is: (link: LinkLine) => link.trouble !== null },
 ]
@@ -56,17 +59,20 @@ const ORDERS = [
     <template #actions><Button label="New link" @click="navigateTo('/links/new')" /></template>
     <template #none>
       <h2>Make the first link</h2>
-      <p class="second">Every address in an email comes here by itself once the email is published. A link made here first can be chosen while writing, and be given something to do: “coptic” gives the tag “likes: coptic”.</p>
+      <p class="second">Links in your emails appear here once you publish. You can also make one first and choose it while writing:
+        “coptic” adds the tag “likes: coptic”.</p>
     </template>
     <template #link="{ row }">
       <NuxtLink :to="`/links/${row.id}`"><strong>{{ row.name }}</strong></NuxtLink>
       <span class="second small sub cut">{{ row.url }}</span>
-      <span v-if="row.trouble" class="small sub wrong">{{ row.trouble }}</span>
+      <span v-if="row.trouble" class="sub wrong"><StateDot is="trouble" :words="row.trouble" class="small" /></span>
+      <span v-else-if="row.emails === 0" class="sub"><StateDot is="off" words="in no email yet" class="small" /></span>
+      <span v-else class="sub"><StateDot is="on" words="works" class="small" /></span>
     </template>
     <template #whatFollowingItBrings="{ row }">
       <span v-for="act in row.does" :key="act" class="small sub">{{ act }}</span>
       <span v-for="act in row.doesThere" :key="act" class="small sub">{{ act }} <span class="second">(one email)</span></span>
-      <span v-if="row.rules" class="small sub">{{ row.rules === 1 ? 'wakes a house rule' : `wakes ${row.rules} house rules` }}</span>
+      <span v-if="row.rules" class="small sub">{{ row.rules === 1 ? 'starts a house rule' : `starts ${row.rules} house rules` }}</span>
       <span v-if="!row.does.length && !row.doesThere.length && !row.rules" class="second small">no actions</span>
       <span v-if="row.asks && row.does.length" class="second small sub">after a second click</span>
     </template>

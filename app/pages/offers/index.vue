@@ -6,7 +6,7 @@ import { sayMoney, sumsOf } from '#core/money/money'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
 import { useMaking } from '~/composables/useMaking'
-import { sayNumber, saySome } from '~/words/say'
+import { sayNumber, saySome } from '#core/stats/say'
 import NameDialog from '~/components/NameDialog.vue'
 import ListPage from '~/components/ListPage.vue'
 import WeeksPanel from '~/components/WeeksPanel.vue'
@@ -22,7 +22,7 @@ const from = ref(0)
 const beginnings = computed(() =>
   [{ value: 0, name: 'An empty offer' }, ...(offers.value ?? []).map(({ id, name }) => ({ value: id, name: `A copy of ${name}` }))])
 const standing = computed(() => {
-  if (!offers.value?.length) return 'What is sold, for how much, and until when.'
+  if (!offers.value?.length) return 'What you sell, for how much, and until when.'
   const open = offers.value.filter(offer => offer.status === 'published' && offer.standing === 'open').length
   const sums = sumsOf(offers.value.flatMap(({ money }) => money))
   return `${open} can be bought now, ${saySome(offers.value.reduce((sum, { sold }) => sum + sold, 0), 'purchase', 'purchases')} so far${sums.length ? `, ${sums.map(sayMoney).join(' and ')}` : ''}.`
@@ -55,7 +55,8 @@ const ORDERS = [
     <template #before><UnmatchedPayments /></template>
     <template #none>
       <h2>Make the first offer</h2>
-      <p class="second">A page that sells, a price and a button. For example: “Long-Stitch Journals, €180 in three parts, twelve places, open until Friday at 20:00.” Buyers get the tag <em>journals</em>, join its course, and leave the one that sold it.</p>
+      <p class="second">A page that sells, a price and a button. For example: “Long-Stitch Journals, €180 in three payments, twelve
+        places, open until Friday at 20:00.” Buyers get the tag <em>journals</em>, join its course, and leave the one that sold it.</p>
     </template>
     <template #offer="{ row }"><NuxtLink :to="`/offers/${row.id}`"><strong>{{ row.name }}</strong></NuxtLink></template>
     <template #price="{ row }">{{ row.price }}</template>
@@ -72,10 +73,10 @@ const ORDERS = [
     <template #money="{ row }">{{ row.money.map(sayMoney).join(' and ') }}</template>
     <template #after><WeeksPanel title="Sales by week" :series="[{ kind: 'offer', name: 'sales' }]" /></template>
     <NameDialog
-      v-model:visible="making" title="New offer" label="What it is called: buyers see it on their receipt" example="Long-Stitch Journals"
+      v-model:visible="making" title="New offer" label="Name (buyers see it on their receipt)" example="Long-Stitch Journals"
       action="Make the offer" :make="name => makeOffer(name, from || null)">
       <div class="field">
-        <label for="from">It begins as</label>
+        <label for="from">Start from</label>
         <Select v-model="from" input-id="from" :options="beginnings" option-label="name" option-value="value" />
       </div>
     </NameDialog>

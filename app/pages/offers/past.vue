@@ -12,7 +12,7 @@ import type { PastSalesView } from '#core/views/offers'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
-import { sayNumber, saySome } from '~/words/say'
+import { sayNumber, saySome } from '#core/stats/say'
 import { useFrame } from '~/stores/frame'
 import ImportDrop from '~/components/subscribers/ImportDrop.vue'
 import PageHead from '~/components/PageHead.vue'
@@ -32,7 +32,7 @@ const TARGETS: { value: SaleTarget, name: string }[] = [
   { value: 'order', name: 'Order number' }, { value: 'email', name: 'Buyer’s address' }, { value: 'first-name', name: 'First name' },
   { value: 'offer', name: 'Which offer' }, { value: 'amount', name: 'Amount paid' },
   { value: 'currency', name: 'Currency' }, { value: 'date', name: 'Date' }, { value: 'coupon', name: 'Coupon' },
-  { value: 'nothing', name: 'is not read' },
+  { value: 'nothing', name: 'not imported' },
 ]
 const ORDERS: { value: DateOrder, name: string }[] = [
   { value: 'day-month-year', name: 'Day, month, year' }, { value: 'month-day-year', name: 'Month, day, year' },
@@ -69,8 +69,8 @@ const comeIn = () => attempt(async () => {
 <template>
   <div>
     <PageHead
-      title="Import past sales" :back="{ to: '/offers', name: 'Offers' }">A CSV file, one payment a row: order number, address, amount and
-      date at least. Nothing is mailed, and no receipt is given.</PageHead>
+      title="Import past sales" :back="{ to: '/offers', name: 'Offers' }">A CSV file with one payment per row: order number, address,
+      amount and date at least. No emails or receipts are sent.</PageHead>
     <div class="stack">
       <p v-if="done" class="note" role="status">{{ saySome(done.ready, 'sale came', 'sales came') }}
         in{{ done.newcomers ? `, and ${saySome(done.newcomers, 'new subscriber', 'new subscribers')} with them` : '' }}.
@@ -79,7 +79,7 @@ const comeIn = () => attempt(async () => {
       <ProblemNote :of="problem" />
       <template v-if="view && spec">
         <section class="panel" aria-labelledby="columns">
-          <h2 id="columns">What the columns say</h2>
+          <h2 id="columns">Columns</h2>
           <div v-for="(column, n) in view.columns" :key="n" class="row column">
             <span class="cut"><strong>{{ column.name }}</strong> <span class="second small">{{ column.sample.join(', ') }}</span></span>
             <Select
@@ -88,46 +88,47 @@ const comeIn = () => attempt(async () => {
           </div>
         </section>
         <section class="panel panel-body fields" aria-labelledby="terms">
-          <h2 id="terms">How they come in</h2>
+          <h2 id="terms">How to import them</h2>
           <div class="fields two">
             <div class="field">
-              <label for="which">Where no column says which offer</label>
+              <label for="which">Offer, if no column says it</label>
               <Select
                 :model-value="spec.offerId ?? 0" input-id="which" :options="choices" option-label="name" option-value="id"
                 @update:model-value="id => spec!.offerId = id || null" />
             </div>
             <div class="field">
-              <label for="in">Where no column says the currency</label>
+              <label for="in">Currency, if no column says it</label>
               <Select v-model="spec.currency" input-id="in" :options="[...CURRENCIES]" filter />
             </div>
           </div>
           <div class="field">
-            <span class="label">Dates like 03/04/2026 are</span>
+            <span class="label">A date like 03/04/2026 is</span>
             <SelectButton
               v-model="spec.dateOrder" :options="ORDERS" option-label="name" option-value="value" :allow-empty="false" size="small"
               aria-label="Order of dates" />
-            <p class="hint">A date without a time is noon, {{ sayZone(frame.zone) }}.</p>
+            <p class="hint">A date without a time means noon, {{ sayZone(frame.zone) }}.</p>
           </div>
           <div class="field">
-            <span class="label">Buyers whose address nobody here has</span>
+            <span class="label">Buyers who are not subscribers yet</span>
             <SelectButton
               v-model="unknown"
-              :options="[{ value: 'leave', name: 'Leave their sales out' }, { value: 'bring', name: 'Bring them in as subscribers' }]"
+              :options="[{ value: 'leave', name: 'Skip their sales' }, { value: 'bring', name: 'Add them as subscribers' }]"
               option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Unknown buyers" />
-            <p class="hint">{{ unknown === 'bring' ? 'They come in active, without consent on record: where their country needs it, they are held back.' : 'They can come in by an import first, with their consent.' }} People who have left stay unsubscribed either way.</p>
+            <p class="hint">{{ unknown === 'bring' ? 'They are added as active, without consent on record. If their country needs it, they get no emails.' : 'You can import them first, with their consent.' }} People who unsubscribed stay unsubscribed.</p>
           </div>
           <span class="tick">
             <Checkbox v-model="starts" input-id="starts" binary />
-            <label for="starts">Courses begin and end, and house rules wake, as if it had been sold today; else only lists, tags and fields are given</label>
+            <label for="starts">Start and end courses and house rules as if it was sold today; otherwise only lists, tags and fields are
+              set</label>
           </span>
         </section>
         <section class="panel panel-body" aria-labelledby="plan" aria-live="polite">
-          <h2 id="plan">What would come in</h2>
-          <p v-if="view.lacks.length">No column says yet: {{ view.lacks.map(nameOf).join(', ') }}.</p>
+          <h2 id="plan">Preview</h2>
+          <p v-if="view.lacks.length">No column yet for: {{ view.lacks.map(nameOf).join(', ') }}.</p>
           <template v-else>
             <p>{{ saySome(view.ready, 'sale', 'sales') }} of {{ saySome(view.rows, 'row', 'rows') }}<template v-if="view.money.length">, {{ view.money.map(sayMoney).join(' and ') }}</template>{{ view.newcomers ? `, by which ${saySome(view.newcomers, 'person comes', 'people come')} in` : '' }}.</p>
-            <p v-if="view.known" class="second">{{ saySome(view.known, 'order is', 'orders are') }} here already and passed over.</p>
-            <p v-if="view.unknown" class="second">{{ saySome(view.unknown, 'row is', 'rows are') }} left out: nobody here has the
+            <p v-if="view.known" class="second">{{ saySome(view.known, 'order is', 'orders are') }} already here and skipped.</p>
+            <p v-if="view.unknown" class="second">{{ saySome(view.unknown, 'row is', 'rows are') }} left out: no subscriber has the
               address.</p>
             <p v-if="view.wrong" class="wrong">{{ saySome(view.wrong, 'row cannot', 'rows cannot') }} come in:</p>
             <ul v-if="view.problems.length" class="problems">

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import Button from 'primevue/button'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
-import { saySome } from '~/words/say'
+import { saySome } from '#core/stats/say'
 import NewPage from '~/components/page/NewPage.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import ListPage from '~/components/ListPage.vue'
@@ -18,7 +18,7 @@ const standing = computed(() => {
   if (!pages.value) return ''
   const published = pages.value.filter(page => page.status === 'published').length
   const optIns = pages.value.reduce((sum, page) => sum + page.optIns, 0)
-  return pages.value.length === 0 ? 'Where strangers arrive.' : `${published} published, ${saySome(optIns, 'opt-in', 'opt-ins')} so far.`
+  return pages.value.length === 0 ? 'Public pages where people sign up.' : `${published} published, ${saySome(optIns, 'opt-in', 'opt-ins')} so far.`
 })
 
 const COLUMNS: PlainColumn[] = [
@@ -47,7 +47,8 @@ const ORDERS = [
     </template>
     <template #none>
       <h2>Make the first page</h2>
-      <p class="second">A headline, a few sentences, a form. For example: “The sheet kit. Twelve sheets to print and fold, sent at once.” People who opt in join a list and get a tag, and a tag can start a course.</p>
+      <p class="second">A headline, a few sentences, a form. For example: “The sheet kit. Twelve sheets to print and fold, sent at once.”
+        People who opt in join a list and get a tag, which can start a course.</p>
     </template>
     <template #page="{ row }"><NuxtLink :to="`/pages/${row.id}`"><strong>{{ row.name }}</strong></NuxtLink></template>
     <template #address="{ row }">

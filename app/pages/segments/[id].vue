@@ -10,7 +10,7 @@ import { useFresh } from '~/composables/useFresh'
 import { useKeeping } from '~/composables/useKeeping'
 import { provideParts } from '~/composables/useParts'
 import { useUntil } from '~/composables/useUntil'
-import { sayNumber, sayPeople } from '~/words/say'
+import { sayNumber, sayPeople } from '#core/stats/say'
 import AudiencePanel from '~/components/condition/AudiencePanel.vue'
 import ConditionEditor from '~/components/condition/ConditionEditor.vue'
 import PageHead from '~/components/PageHead.vue'
@@ -50,7 +50,7 @@ const { typed, changed, busy, problem, save, remove } = useKeeping<SegmentInput>
   drop: at => api('DELETE /segments/:id', { at }),
 })
 const takeAway = () => remove({
-  header: `Delete ${saved.value!.name}?`, message: 'The condition goes; nobody’s record changes by it.', acceptLabel: 'Delete the segment',
+  header: `Delete ${saved.value!.name}?`, message: 'The condition is deleted. Nobody’s record changes.', acceptLabel: 'Delete the segment',
 })
 </script>
 
@@ -60,9 +60,11 @@ const takeAway = () => remove({
     <p v-else-if="segments && id !== null && !saved" class="note brick" role="alert">This segment no longer exists.</p>
     <template v-else-if="typed && parts">
       <PageHead :title="id === null ? 'New segment' : saved?.name ?? ''" :back="{ to: '/segments', name: 'Segments' }">
-        <template v-if="saved && saved.people !== null">{{ sayPeople(saved.people) }} as saved. In the last 30 days {{ sayNumber(saved.entered30) }} came in and {{ sayNumber(saved.left30) }} went out<template v-if="changed">; what you change here counts once it is saved</template>.</template>
-        <template v-else-if="saved">Everybody is being looked at.</template>
-        <template v-else>A condition about people, read like a sentence. The number beside it is counted as you go.</template>
+        <template v-if="saved && saved.people !== null">{{ sayPeople(saved.people) }} as saved. In the last 30 days
+          {{ sayNumber(saved.entered30) }} entered and {{ sayNumber(saved.left30) }} went out<template v-if="changed">; changes count once
+            you save</template>.</template>
+        <template v-else-if="saved">Everybody is being checked.</template>
+        <template v-else>A condition about people that reads like a sentence. The number beside it updates as you go.</template>
         <template #actions>
           <ThingActions v-if="id !== null" kind="segment" :id="id" :to="one => `/segments/${one}`" />
           <Button v-if="saved && !fixed" label="Delete" severity="secondary" @click="takeAway" />
@@ -89,7 +91,7 @@ const takeAway = () => remove({
           </div>
           <ProblemNote :of="problem?.of('condition')" />
           <p v-if="fixed" class="second">{{ typed.note }} It applies the rules on who may be emailed and cannot be changed. Which countries
-            need consent is said in <NuxtLink to="/settings">Settings</NuxtLink>; a segment of your own can use this one.</p>
+            need consent is said in <NuxtLink to="/settings">Settings</NuxtLink>. Your own segments can use this one.</p>
           <ConditionEditor v-else v-model="typed.condition" :segment-id="id" />
         </section>
         <div class="stack">

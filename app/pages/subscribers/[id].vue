@@ -8,7 +8,7 @@ import { sayDay, sayExactly, sayMoment, sayZone } from '#core/time/say'
 import type { EmailOfPerson } from '#core/views/people'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
-import { saySome } from '~/words/say'
+import { saySome } from '#core/stats/say'
 import { useFrame } from '~/stores/frame'
 import FactsPanel from '~/components/subscriber/FactsPanel.vue'
 import PageHead from '~/components/PageHead.vue'
@@ -20,10 +20,16 @@ import TodosOf from '~/components/subscriber/TodosOf.vue'
 import StatusChip from '~/components/StatusChip.vue'
 import WhyPanel from '~/components/subscriber/WhyPanel.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
+import { whenNeeded } from '~/components/whenNeeded'
+
+/* Comes once it is asked for. */
+const SentEmailDialog = whenNeeded(() => import('~/components/email/SentEmailDialog.vue'))
 
 const id = Number(useRoute().params.id)
 const frame = useFrame()
 const zone = computed(() => frame.zone)
+/** The email that is shown as they got it. */
+const shown = ref<number | null>(null)
 const { data: view, problem, load } = useFresh(() => api('GET /subscribers/:id', { at: { id } }))
 
 const COURSE_WORDS = { open: 'inside', finished: 'finished', left: 'left' } as const
@@ -33,7 +39,7 @@ const standing = computed(() => {
   const got = emails.filter(email => email.handedOverAt !== null)
   const opened = got.filter(email => email.openedAt !== null).length
   const clicked = got.filter(email => email.clickedAt !== null).length
-  return `Here since ${sayDay(person.createdAt, zone.value, true)}, by ${saySource(person.source)}. ${got.length === 0 ? 'Was sent nothing yet.' : `Was sent ${saySome(got.length, 'email', 'emails')}, opened ${opened} and clicked in ${clicked}.`}`
+  return `Here since ${sayDay(person.createdAt, zone.value, true)}, by ${saySource(person.source)}. ${got.length === 0 ? 'Has been sent nothing yet.' : `Was sent ${saySome(got.length, 'email', 'emails')}, opened ${opened} and clicked in ${clicked}.`}`
 })
 
 /** What became of an email, in words. */
@@ -45,7 +51,7 @@ function fateOf(email: EmailOfPerson): string {
     case 'may have arrived': return `may have arrived ${sayMoment(email.handedOverAt!, zone.value)}: the mail server never said`
     case 'failed': return `not sent: ${email.reason}`
     default: return email.status === 'queued' && email.reason === 'resting'
-      ? 'waits until they are woken'
+      ? 'waits until their rest ends'
       : `goes ${sayMoment(email.plannedAt, zone.value)}`
   }
 }
@@ -64,11 +70,11 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
       </template>
       {{ standing }}
       <template v-if="frame.mode === 'practice' && view.emails.length" #actions>
-        <NuxtLink :to="{ path: '/mailbox', query: { search: view.person.address } }" class="read">Read their mail</NuxtLink>
+        <NuxtLink :to="{ path: '/mailbox', query: { search: view.person.address } }" class="read">Read their emails</NuxtLink>
       </template>
     </PageHead>
 
-    <p v-if="view.unreachableSince !== null" class="note lamp unreachable">Your mail server cannot reach this address: it does not take
+    <p v-if="view.unreachableSince !== null" class="note lamp unreachable">Your mail server cannot reach this address: it does not accept
       letters like these before the @. Since {{ sayDay(view.unreachableSince, zone) }}.</p>
     <div class="columns two">
       <div class="stack">
@@ -81,7 +87,7 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
             <strong v-else>{{ course.name }}</strong>, {{ COURSE_WORDS[course.status] }}{{ course.endedAt ? ` ${sayDay(course.endedAt, zone)}` : '' }}<br />
             <span class="second small">Joined {{ sayMoment(course.joinedAt, zone) }}.<template v-if="course.nextTitle"> Next: {{ course.nextTitle }}, {{ course.nextAt ? sayMoment(course.nextAt, zone) : course.stopped ? 'once you resume the course' : 'once it is written' }}.</template></span>
           </p>
-          <p v-if="view.courses.length === 0" class="panel-body second">Has been in none.</p>
+          <p v-if="view.courses.length === 0" class="panel-body second">None so far.</p>
         </section>
         <PurchasesPanel :purchases="view.purchases" :no-more="view.noMore" :waits="view.waits" :zone="zone" @changed="load" />
         <section class="panel" aria-labelledby="consent">
@@ -114,12 +120,16 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
           <p v-for="email in view.emails" :key="email.id" class="row mail">
             <SendSign :kind="email.kind" />
             <span class="cut"><button type="button" class="link-button title" title="Why did they, or did they not, get it?" @click="why = `${email.kind} ${email.ownerId} ${email.itemId}`">{{ email.title }}</button> <span class="second">{{ email.of }}</span></span>
+            <button
+              v-if="email.handedOverAt !== null" type="button" class="link-button show" :aria-label="`Show ${email.title} as they got it`"
+              title="Show it as they got it" @click="shown = email.id"><i class="pi pi-eye" aria-hidden="true" /></button>
             <span class="second small fate">
               {{ fateOf(email) }}<template v-if="email.openedAt">, opened</template><template v-if="email.clickedAt">, clicked</template>
             </span>
           </p>
           <p v-if="view.emails.length === 0" class="panel-body second">None so far.</p>
         </section>
+        <SentEmailDialog v-if="shown !== null" :id="shown" :zone="zone" @close="shown = null" />
         <WhyPanel v-model="why" :view="view" @changed="load" />
         <section class="panel" aria-labelledby="history">
           <div class="panel-head"><h2 id="history">History</h2><span class="second small">{{ sayZone(zone) }}</span></div>
@@ -144,7 +154,8 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
 .read { font-weight: 600; }
 .two { grid-template-columns: minmax(0, 1fr) minmax(0, 1.35fr); }
 .chips { display: flex; flex-wrap: wrap; gap: 6px; }
-.mail { display: grid; grid-template-columns: 10px minmax(0, 1fr) auto; gap: 10px; align-items: baseline; }
+.mail { display: grid; grid-template-columns: 10px minmax(0, 1fr) auto 18px; gap: 10px; align-items: baseline; }
+.mail .show { grid-column: 4; grid-row: 1; }
 .title { padding: 0; min-height: 0; color: inherit; }
 .fate { max-width: 300px; text-align: right; }
 .history { margin: 0; padding: 0; list-style: none; }
@@ -152,6 +163,6 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
 .at { font-variant-numeric: tabular-nums; }
 .because { display: block; }
 .rule-link { margin-left: 6px; }
-@media (max-width: 760px) { .two { grid-template-columns: minmax(0, 1fr); } .history .row { grid-template-columns: minmax(0, 1fr); gap: 0; } .mail { grid-template-columns: 10px minmax(0, 1fr); } .fate { grid-column: 2; text-align: left; max-width: none; } }
+@media (max-width: 760px) { .two { grid-template-columns: minmax(0, 1fr); } .history .row { grid-template-columns: minmax(0, 1fr); gap: 0; } .mail { grid-template-columns: 10px minmax(0, 1fr) 18px; } .mail .show { grid-column: 3; } .fate { grid-column: 2; text-align: left; max-width: none; } }
 .unreachable { margin-bottom: 12px; }
 </style>

@@ -20,13 +20,12 @@ useUntil(() => tasks.value?.some(task => task.endedAt === null) ?? false, load)
   <div>
     <PageHead
       title="Bulk changes" :back="{ to: '/subscribers', name: 'Subscribers' }">
-      The last fifty. Changes to tags, lists and fields can be undone; anything that changed again since then stays as
-      it is.
+      The last fifty. Changes to tags, lists and fields can be undone. Anything changed since then stays as it is.
     </PageHead>
     <ProblemNote v-if="problem" :of="problem" />
     <template v-else-if="tasks">
-      <p v-if="tasks.length === 0" class="note second">Nothing yet. Filter the subscribers, then choose above the table what to do
-        with them.</p>
+      <p v-if="tasks.length === 0" class="note second">No bulk changes yet. Filter the subscribers, then choose what to do above the
+        table.</p>
       <div v-for="task in tasks" :key="task.id">
         <p class="second small when">{{ sayMoment(task.madeAt, zone) }}</p>
         <TaskNote :task="task" :closes="false" @begun="load" @changed="load" />

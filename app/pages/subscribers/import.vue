@@ -9,7 +9,7 @@ import type { ImportPlan, ImportView } from '#core/views/imports'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useTask } from '~/composables/useTask'
-import { saySome } from '~/words/say'
+import { saySome } from '#core/stats/say'
 import { useFrame } from '~/stores/frame'
 import ImportColumns from '~/components/subscribers/ImportColumns.vue'
 import ImportDrop from '~/components/subscribers/ImportDrop.vue'
@@ -76,7 +76,7 @@ const missing = ref<string | null>(null)
 watch(() => terms.value.consent, () => missing.value = null)
 async function look() {
   if (!spec.value) {
-    missing.value = 'Say first where consent came from.'
+    missing.value = 'First say where consent came from.'
     return
   }
   const asked = JSON.stringify(spec.value)
@@ -102,7 +102,7 @@ const delimiters = (Object.keys(DELIMITER_WORDS) as Delimiter[]).map(value => ({
 <template>
   <div>
     <PageHead title="Import" :back="{ to: '/subscribers', name: 'Subscribers' }">
-      {{ view ? `${view.fileName}: ${saySome(view.rows, 'row', 'rows')}.` : 'People from a table, with what is known about them and where they agreed.' }}
+      {{ view ? `${view.fileName}: ${saySome(view.rows, 'row', 'rows')}.` : 'People from a table, with their details and consent.' }}
     </PageHead>
     <TaskNote v-if="task" :task="task" :closes="false" @begun="follow" @changed="follow" />
     <p v-if="reading.problem.value" class="note brick refused" role="alert">{{ reading.problem.value.message }}</p>
@@ -120,8 +120,8 @@ const delimiters = (Object.keys(DELIMITER_WORDS) as Delimiter[]).map(value => ({
           <span class="second small">parted by</span>
           <Select
             :model-value="view.delimiter" :options="delimiters" option-label="name" option-value="value" size="small"
-            aria-label="Sign between columns" @update:model-value="delimiter => bring(file!, { encoding: view!.encoding, delimiter })" />
-          <button type="button" class="link-button" @click="view = null">Take another file</button>
+            aria-label="Column separator" @update:model-value="delimiter => bring(file!, { encoding: view!.encoding, delimiter })" />
+          <button type="button" class="link-button" @click="view = null">Choose another file</button>
         </section>
         <ImportPlanPanel
           :plan="plan" :stale="stale" :counting="planning.busy.value" :busy="beginning.busy.value" :refusal="refusal" @look="look"

@@ -12,7 +12,7 @@ import { api } from '~/composables/useApi'
 import { useAddress, useSearchBox } from '~/composables/useAddress'
 import { useFresh } from '~/composables/useFresh'
 import { provideParts } from '~/composables/useParts'
-import { sayNumber, sayPeople } from '~/words/say'
+import { sayNumber, sayPeople } from '#core/stats/say'
 import { useFrame } from '~/stores/frame'
 import ColumnPicker from '~/components/subscribers/ColumnPicker.vue'
 import { ConditionEditor } from '~/editor/lazy'
@@ -57,7 +57,7 @@ const standing = computed(() => {
   const gone = unsubscribed + bounced + complained
   return [
     `${sayPeople(active)} can get mail`, pending > 0 && `${sayNumber(pending)} have not confirmed`,
-    resting > 0 && `${sayNumber(resting)} are resting`, gone > 0 && `${sayNumber(gone)} are gone`,
+    resting > 0 && `${sayNumber(resting)} are resting`, gone > 0 && `${sayNumber(gone)} are inactive`,
   ]
     .filter(Boolean).join(', ') + '.'
 })
@@ -110,25 +110,26 @@ const saveAsSegment = () => navigateTo({ path: '/segments/new', query: { where: 
       </template>
     </PageHead>
     <p v-if="problem" class="note brick" role="alert">
-      {{ problem }} <button type="button" class="link-button" @click="everybody">Show everybody</button>
+      {{ problem }} <button type="button" class="link-button" @click="everybody">Show everyone</button>
     </p>
 
     <section v-if="nobodyYet" class="panel panel-body">
-      <h2>Let the first one in</h2>
-      <p class="second">Publish an <NuxtLink to="/pages">opt-in page</NuxtLink> and open it like a visitor would. For example ada@example.com, first name Ada: she stands here a moment later, with the page she came from and what she agreed to.</p>
+      <h2>Get your first subscriber</h2>
+      <p class="second">Publish an <NuxtLink to="/pages">opt-in page</NuxtLink> and open it as a visitor would. Sign up, for example, as
+        ada@example.com, and Ada appears here a moment later with her source and consent.</p>
     </section>
     <template v-else-if="view">
       <TaskNote v-if="task" :task="task" @begun="follow" @changed="follow" @close="task = null" />
-      <section v-if="narrowing && parts && condition" class="panel panel-body narrowing" aria-label="Narrow the table down">
+      <section v-if="narrowing && parts && condition" class="panel panel-body narrowing" aria-label="Filter the table">
         <ConditionEditor v-model="condition" :segment-id="null" />
         <div class="end">
-          <Button severity="secondary" label="Keep it as a segment" @click="saveAsSegment" />
+          <Button severity="secondary" label="Save as a segment" @click="saveAsSegment" />
           <Button severity="secondary" label="Done" @click="narrowing = false" />
         </div>
       </section>
       <p v-else-if="view.narrowedTo" class="note narrowed">Only people {{ view.narrowedTo }}:
         {{ total === null ? 'being counted' : sayPeople(total) }}. <button type="button" class="link-button" @click="beginNarrowing">Change
-          this</button> <button type="button" class="link-button" @click="everybody">Show everybody</button></p>
+          this</button> <button type="button" class="link-button" @click="everybody">Show everyone</button></p>
       <section class="panel">
         <div class="filters">
           <InputText v-model="typed" placeholder="part of an address or name" aria-label="Find by address or name" maxlength="200" />
@@ -136,7 +137,7 @@ const saveAsSegment = () => navigateTo({ path: '/segments/new', query: { where: 
             :model-value="values.status || null" :options="statuses" option-label="name" option-value="value" placeholder="any status"
             show-clear aria-label="Status" @update:model-value="status => set({ status: status ?? '' })" />
           <Button
-            severity="secondary" label="Narrow down" icon="pi pi-filter" :aria-expanded="narrowing"
+            severity="secondary" label="Filter" icon="pi pi-filter" :aria-expanded="narrowing"
             @click="narrowing ? narrowing = false : beginNarrowing()" />
           <span class="right">
             <ColumnPicker v-model="shown" :columns="columns" />
@@ -151,7 +152,7 @@ const saveAsSegment = () => navigateTo({ path: '/segments/new', query: { where: 
           v-if="!nothing" v-model:picked="picked" :rows="view.rows" :held-back="view.heldBack" :columns="drawn" :zone="zone"
           :taken="280 + (view.narrowedTo ? 56 : 0) + (task ? 70 : 0)" />
         <div v-else class="panel-body second">
-          <p>Nobody fits. <Button label="Show everybody" severity="secondary" size="small" @click="everybody" /></p>
+          <p>Nobody fits. <Button label="Show everyone" severity="secondary" size="small" @click="everybody" /></p>
         </div>
         <TablePages
           :page="Number(values.page)" :page-size="view.pageSize" :total="total" :shown="view.rows.length" one="person" many="people"

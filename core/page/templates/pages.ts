@@ -26,7 +26,7 @@ function freebie(): PageContent {
     sections: sections(
       ['headline', {
         text: 'The one-page plan for your first vegetable bed',
-        under: 'Two metres by one, nine plants, and a calendar that tells you what to do on which weekend.',
+        under: 'Two metres by one, nine plants, and a calendar that tells you what to do each weekend.',
       }],
       ['picture', { pictureId: null, alt: '', decorates: false, caption: '' }],
       ['points', { title: 'On the sheet', list: points(
@@ -43,7 +43,7 @@ function freebie(): PageContent {
         { question: 'I have only a balcony.', answer: words('Then print the second page: the same plan in four boxes.') },
         {
           question: 'What happens with my address?',
-          answer: words('You get the plan, and a note when the next thing has to be sown. Nobody else ever sees it.'),
+          answer: words('You get the plan, and a note when it is time to sow the next thing. Nobody else ever sees it.'),
         },
       ] }],
     ),
@@ -52,17 +52,17 @@ function freebie(): PageContent {
       consentWording: 'You get the plan and a short note for each sowing. Every note ends with a link that stops them.',
     },
     confirming: asks({
-      mail: mail('Plan: is it you?', 'Your vegetable bed is one press away', 'So that nobody else gets your plan.', [
+      mail: mail('Plan: is it you?', 'Your vegetable bed is one click away', 'So that nobody else gets your plan.', [
         'Good day {name|to you},',
-        'the plan for the vegetable bed is ready to leave. Tell me with one press that this is your mailbox, and it comes straight after.',
-      ], 'This is my mailbox', 'If you have never heard of a vegetable bed from me, throw this away.'),
+        'the plan for your vegetable bed is ready. One click tells me that this is your mailbox, and the plan follows right away.',
+      ], 'This is my mailbox', 'If you never asked for a vegetable bed, throw this away.'),
       reminder: { subject: line('The beans are still waiting'), afterHours: 24 },
-      waitHeadline: 'Almost there', waitText: words('I have written to you. Open that email, press its button, and the plan is yours.'),
+      waitHeadline: 'Almost there', waitText: words('I have written to you. Open that email, click its button, and the plan is yours.'),
     }),
     promised: { fileId: null, mail: mail(
       'Plan: the sheet', 'Your plan for the vegetable bed', 'One page, to be pinned to the shed.',
       ['Here you are, {name|gardener}:', 'one page with everything you need until the first courgette. Print it large.'], 'Open the plan',
-      'The first note follows when something has to be sown.',
+      'The first note follows when it is time to sow.',
     ) },
     thanks: {
       headline: 'The plan is in your mailbox', text: words('Print it, pin it to the shed, and put your name on the first weekend.'),
@@ -87,8 +87,8 @@ function newsletter(): PageContent {
         'It takes as long to read as a cup of tea stays hot.',
       ) }],
       ['form', { title: '' }],
-      ['quote', { text: 'The only post I save for the quiet half of the weekend.', who: 'A reader since the letter about the zip' }],
-      ['footer', { text: words('I write from a workshop behind a bakery. Answers reach me, and I answer back.') }],
+      ['quote', { text: 'The only email I save for the quiet half of the weekend.', who: 'A reader since the letter about the zip' }],
+      ['footer', { text: words('I write from a workshop behind a bakery. Replies reach me, and I write back.') }],
     ),
     form: {
       ...newForm(), firstName: 'no', buttonLabel: 'Write to me, too',
@@ -96,11 +96,11 @@ function newsletter(): PageContent {
     },
     confirming: asks({
       mail: mail('Letters: is it you?', 'Shall I write to you?', 'The next letter leaves on Sunday.', [
-        'Hello,', 'you, or somebody with your address, would like my letters about mending. I only write to people who say so themselves.',
+        'Hello,', 'you, or someone with your address, would like my letters about mending. I only write to people who say so themselves.',
       ], 'Yes, write to me', 'No answer means no letters, and no hard feelings.'),
       reminder: { subject: line('A letter without an address'), afterHours: 48 },
       waitHeadline: 'One stitch is missing',
-      waitText: words('There is a short note in your mailbox with a button in it. With that press, the thread holds.'),
+      waitText: words('There is a short note in your mailbox with a button in it. One click, and the thread holds.'),
     }),
     thanks: {
       headline: 'You are on the list', text: words('The next letter comes on a Sunday morning. Until then, look what has lost a button.'),
@@ -118,26 +118,26 @@ function waitingList(): PageContent {
     sections: sections(
       ['headline', {
         text: 'Watercolour for people who spill',
-        under: 'A class of eight evenings, planned for spring. Twelve places, and this list hears of them first.',
+        under: 'A class of eight evenings, planned for spring. Twelve places, and this list hears about them first.',
       }],
       ['steps', { title: 'What will happen', list: numbered(
         '**Now** you leave your address and say which evenings suit you.',
-        '**When the dates stand** you hear of them two days before everybody else.',
+        '**When the dates are set** you hear about them two days before everyone else.',
         '**Then** twelve people come, and the rest keep their place for autumn.',
       ) }],
       ['form', { title: 'Keep a chair for me' }],
       ['countdown', { date: null, time: '18:00', before: 'The list closes', after: 'The list is closed; the dates are out.' }],
       ['questions', { title: 'Good to know', questions: [
         {
-          question: 'Does my name here oblige me to anything?',
-          answer: words('Not at all. You hear of the dates, and decide with your calendar in hand.'),
+          question: 'Do I have to join if I sign up here?',
+          answer: words('Not at all. You hear about the dates, and decide with your calendar in hand.'),
         },
-        { question: 'Must I be able to draw?', answer: words('You must be able to hold a brush and to laugh at puddles.') },
+        { question: 'Do I need to know how to draw?', answer: words('You only need to hold a brush and laugh at puddles.') },
       ] }],
     ),
     form: {
       ...newForm(), firstName: 'must', buttonLabel: 'Put me on the list',
-      consentWording: 'You hear when the dates are set, and once more before the last place is gone.',
+      consentWording: 'You hear when the dates are set, and again before the last place is taken.',
       asks: [{
         id: 'a1', kind: 'choice', label: 'Which evenings could you come?', required: false, many: true,
         options: answers('Tuesdays', 'Thursdays', 'Saturday mornings, really'),
@@ -146,20 +146,20 @@ function waitingList(): PageContent {
     confirming: asks({
       mail: mail(
         'Waiting list: is it you?', '{name|You}, a chair is being kept', 'Say that it is for you.',
-        ['Dear {name|reader},', 'somebody wants to paint in spring and typed this address. The chair counts once you have pressed below.'],
-        'The chair is mine', 'Without that press it goes to the next in the row.',
+        ['Dear {name|reader},', 'someone wants to paint in spring and typed this address. The chair is yours once you have clicked below.'],
+        'The chair is mine', 'Without that click it goes to the next person in line.',
       ),
       reminder: { subject: line('Whose chair is this?'), afterHours: 24 },
       waitHeadline: 'Your chair has no name on it yet', waitText: words(
-        'Look for my email and press what it asks you to press. It takes a second, and keeps others from sitting down in your name.',
+        'Look for my email and click its button. It takes a second, and keeps others from using your name.',
       ),
     }),
     thanks: {
       headline: 'You will hear first',
-      text: words('As soon as the dates stand, an email with them comes to you. Meanwhile, find an apron.'), onward: [],
+      text: words('As soon as the dates are set, you get an email. Meanwhile, find an apron.'), onward: [],
     },
     meta: {
-      title: '', description: 'Eight evenings of watercolour in spring, for twelve people: the waiting list hears first.', pictureId: null,
+      title: '', description: 'Eight evenings of watercolour in spring, for twelve people. The waiting list hears first.', pictureId: null,
     },
   }
 }
@@ -194,9 +194,9 @@ function emailCourse(): PageContent {
     },
     confirming: asks({
       mail: mail(
-        'Handwriting: is it you?', 'Day zero: press once', 'The first morning begins after that.',
-        ['Hello {name|writer},', 'before the exercises begin I would like to know that they arrive where they should. One press does it.'],
-        'Begin my seven days', 'Was it somebody else who typed this address? Then leave the button alone.',
+        'Handwriting: is it you?', 'Day zero: one click', 'The first morning begins after that.',
+        ['Hello {name|writer},', 'before the exercises begin, I would like to know that they arrive where they should. One click does it.'],
+        'Begin my seven days', 'Did someone else type your address? Then ignore this email.',
       ),
       reminder: { subject: line('Your pen is dry, but not for long'), afterHours: 20 },
       waitHeadline: 'Day zero',
@@ -234,14 +234,14 @@ function chooser(): PageContent {
     ),
     form: {
       ...newForm(), firstName: 'may', oneByOne: true, buttonLabel: 'Show me my loaf',
-      consentWording: 'You get your recipe, and a hint when it is time for the second loaf. Hints stop at a press.',
+      consentWording: 'You get your recipe, and a hint when it is time for the second loaf. Hints stop with one click.',
       asks: [
         {
-          id: 'a1', kind: 'choice', label: 'How does a day look on which you could bake?', required: true, many: false,
+          id: 'a1', kind: 'choice', label: 'What does a day look like when you could bake?', required: true, many: false,
           options: answers('An evening, and then I sleep', 'A whole day at home', 'Ten minutes here and there'),
         },
         {
-          id: 'a2', kind: 'choice', label: 'What do you hope to cut open?', required: true, many: false,
+          id: 'a2', kind: 'choice', label: 'What kind of loaf do you want?', required: true, many: false,
           options: answers('A crust that sings', 'Something soft for children', 'A dark one that lasts all week'),
         },
         {
@@ -269,12 +269,12 @@ function chooser(): PageContent {
     confirming: asks({
       mail: mail(
         'Loaf: is it you?', 'Your loaf is known, {name|baker}', 'It waits behind the button.',
-        ['Hello {name|baker},', 'three answers have been given with this address, and they lead to one loaf. Press, and you see which.'],
-        'Show me my loaf', 'If bread is nothing to you, leave it pressed by nobody.',
+        ['Hello {name|baker},', 'three answers were given with this address, and they lead to one loaf. Click to see which.'],
+        'Show me my loaf', 'If bread is not for you, just ignore this email.',
       ),
       reminder: { subject: line('The oven would be free'), afterHours: 24 },
       waitHeadline: 'Your loaf is decided',
-      waitText: words('Its name is in the email that I have just sent you. Open it, press once, and read on there.'),
+      waitText: words('Its name is in the email that I have just sent you. Open it, click once, and read on there.'),
     }),
     promised: { fileId: null, mail: mail(
       'Loaf: the recipes', 'Your recipe, and three more', 'For the day after the first loaf.',
@@ -290,9 +290,9 @@ function chooser(): PageContent {
 }
 
 export const PAGE_TEMPLATES: readonly PageTemplate[] = [
-  { key: 'freebie', name: 'A freebie', says: 'A file for an address: a plan, a pattern, a checklist.', make: freebie },
-  { key: 'newsletter', name: 'A newsletter', says: 'A letter now and then, and what makes it worth opening.', make: newsletter },
-  { key: 'waiting-list', name: 'A waiting list', says: 'Something that comes later, for those who want to hear first.', make: waitingList },
-  { key: 'email-course', name: 'An email course', says: 'The door of a course by email, with its days.', make: emailCourse },
-  { key: 'chooser', name: 'A chooser', says: 'A few questions whose answers pick the page that fits.', make: chooser },
+  { key: 'freebie', name: 'A free download', says: 'A free file: a plan, a pattern, a checklist.', make: freebie },
+  { key: 'newsletter', name: 'A newsletter', says: 'A newsletter, and what makes it worth opening.', make: newsletter },
+  { key: 'waiting-list', name: 'A waiting list', says: 'Something that comes later, for people who want to hear first.', make: waitingList },
+  { key: 'email-course', name: 'An email course', says: 'The page for an email course, with its days.', make: emailCourse },
+  { key: 'chooser', name: 'A chooser', says: 'A few questions that lead to the right page.', make: chooser },
 ]

@@ -2,9 +2,9 @@
 import { atOnce, day, emailStep, template, quick, SITE } from './template'
 import { button, email } from './write'
 
-export const afterBuying = template('after-buying', 'After buying', 'The days after a purchase decide whether it was a good one. Help them begin, and ask for a word only from who has something to tell.', {
+export const afterBuying = template('after-buying', 'After buying', 'The days after a purchase decide whether it was a good one. Help them begin, and ask for a few words only from people who have something to tell.', {
   list: { 1: {
-    name: 'classes', publicName: 'Your classes', description: 'The lessons of a class you have bought, its receipt, and nothing else.',
+    name: 'classes', publicName: 'Your classes', description: 'The lessons of the class you bought, its receipt, and nothing else.',
   } },
   tag: { 2: { name: 'has: paper sampler' }, 3: { name: 'said how it was' } },
 }, {
@@ -24,12 +24,12 @@ export const afterBuying = template('after-buying', 'After buying', 'The days af
     ), until: { kind: 'event', when: { kind: 'clicked', thingId: null, stepId: 'use' } }, atMost: { count: 5, unit: 'days' },
       did: [emailStep('how', atOnce, email(
         'How was it?', 'A line for the next person who wonders', 'Good or bad, I print both',
-        'Somebody is looking at the sampler right now and asks themselves whether it is worth it. You know.',
+        'Someone is looking at the sampler right now and wondering whether it is worth it. You know.',
         button('Say it in one sentence', `${SITE}/sampler/say`, 3),
       ))],
       didNot: [emailStep('help', atOnce, email(
         'Still in its wrapper?', 'Nothing goes bad', 'It only gets a little yellower, which suits it',
-        'If the sampler still lies where you put it down: good. Paper has time. When you do open it, and something puzzles you, answer this letter.',
+        'If the sampler is still where you put it down, good. Paper has time. When you do open it and something puzzles you, reply to this letter.',
       ))] },
   ],
 })

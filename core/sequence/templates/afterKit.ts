@@ -2,7 +2,7 @@
 import { day, days, emailStep, template, SITE } from './template'
 import { button, email } from './write'
 
-export const afterKit = template('after-kit', 'After the sheet kit', 'Most free things are downloaded and forgotten. Three short letters get the sheets off the pile and under the fingers.', {
+export const afterKit = template('after-kit', 'After the sheet kit', 'Most free things are downloaded and forgotten. Three short letters get the sheets off the pile and into people’s hands.', {
   list: { 1: {
     name: 'free course', publicName: 'Fold, Sew, Cover',
     description: 'The free course by email: five letters, from a folded sheet to a finished book.',
@@ -22,9 +22,9 @@ export const afterKit = template('after-kit', 'After the sheet kit', 'Most free 
     )),
     emailStep('proud', day(7, '09:00'), email(
       'Did it become a book?', 'Show me, or tell me where you stopped', 'Both are worth a line',
-      'A week has gone by. Either there is a small book on your table now, or there is a place at which the sheets were laid aside.',
+      'A week has gone by. Either there is a small book on your table now, or the sheets were put aside somewhere.',
       button('It became a book', `${SITE}/kit/done`, 3), button('I stopped somewhere', `${SITE}/kit/help`),
-      'Where people stop is where my instructions are bad. You would do me a favour.',
+      'Where people stop is where my instructions are bad. You would be doing me a favour.',
     )),
   ],
 })

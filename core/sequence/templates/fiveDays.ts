@@ -34,13 +34,13 @@ const steps: DraftStep[] = [
       reactions: [
         { id: 'undecided', on: 'not-clicked', within: { count: 3, unit: 'days' }, then: [{ kind: 'give-tag', tagId: UNDECIDED }] },
       ],
-      content: email('Which book first?', 'What would you like to bind?', 'One press tells me what to send you',
+      content: email('Which book first?', 'What would you like to bind?', 'One click tells me what to send you',
         'Good morning {name|to you},',
         'four sections lie on your table and could become three quite different books. Tell me which one pulls at you and I will send what fits it, and leave out the rest.',
         button('A coptic book that opens flat', `${SITE}/books/coptic`, COPTIC),
         button('A long-stitch journal in leather', `${SITE}/books/long-stitch`, LONG_STITCH),
         button('Marbled covers before all else', `${SITE}/books/marbling`, MARBLING),
-        'There is no wrong answer, and you can press again when you change your mind.'),
+        'There is no wrong answer, and you can click again if you change your mind.'),
     },
     {
       ...newEmail('sew', { kind: 'calendar-day', day: 4, time: '08:00', from: 'joining' }),
@@ -63,7 +63,7 @@ const steps: DraftStep[] = [
     },
 ]
 
-export const fiveDays = template('five-days', 'Fold, Sew, Cover', 'Five days from a folded sheet to a finished book: whoever has made something with you comes back.', {
+export const fiveDays = template('five-days', 'Fold, Sew, Cover', 'Five days from a folded sheet to a finished book. People who have made something with you come back.', {
   list: { [LIST]: {
     name: 'free course', publicName: 'Fold, Sew, Cover',
     description: 'The free course by email: five letters, from a folded sheet to a finished book.',

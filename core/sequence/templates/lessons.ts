@@ -5,9 +5,9 @@ import { bullets, button, email } from './write'
 const lesson = (id: string, n: number, title: string, subject: string, preview: string, ...blocks: Parameters<typeof email>[3][]) =>
   emailStep(id, day(n, '07:30'), email(title, subject, preview, ...blocks))
 
-export const lessons = template('lessons', 'Long-stitch: seven lessons for buyers', 'What was paid for arrives in portions that fit into a morning, so that it is done and not only owned.', {
+export const lessons = template('lessons', 'Long-stitch: seven lessons for buyers', 'Lessons that each fit into a morning, so that the class is done and not only owned.', {
   list: { 1: {
-    name: 'classes', publicName: 'Your classes', description: 'The lessons of a class you have bought, its receipt, and nothing else.',
+    name: 'classes', publicName: 'Your classes', description: 'The lessons of the class you bought, its receipt, and nothing else.',
   } },
   tag: { 2: { name: 'has: journals class' }, 3: { name: 'finished: journals class' } },
 }, {

@@ -16,9 +16,9 @@ export const whichBook = template('which-book', 'Which book first?', 'Ask once, 
   },
 }, {
   listId: LIST, wayInTagIds: [ASKS], again: 'once', steps: [
-    emailStep('ask', atOnce, email('The question', 'One press, and I know what to send you', 'Three books, three quite different afternoons',
-      'Hello {name|there},', 'on my shelf stand three books that people ask about. They are made in three different ways, and nobody likes all of them alike.', 'Which one pulls at you?',
-      button('The one that opens quite flat', `${SITE}/books/coptic`, COPTIC), button(
+    emailStep('ask', atOnce, email('The question', 'One click, and I know what to send you', 'Three books, three very different afternoons',
+      'Hello {name|there},', 'three books on my shelf are the ones people ask about. They are made in three different ways, and nobody likes all three equally.', 'Which one pulls at you?',
+      button('The one that opens flat', `${SITE}/books/coptic`, COPTIC), button(
         'The soft one with long stitches', `${SITE}/books/long-stitch`, STITCH,
       ), button('The one with the wild paper', `${SITE}/books/marbling`, MARBLING))),
     {
@@ -27,28 +27,28 @@ export const whichBook = template('which-book', 'Which book first?', 'Ask once, 
       did: [{
         ...quick('which'), kind: 'fork', ways: [
           { id: 'flat', who: has(COPTIC), steps: [emailStep('coptic', days(1), email(
-            'For who likes it flat', 'A book without a spine', 'Why it opens like a table',
+            'For people who like it flat', 'A book without a spine', 'Why it opens like a table',
             'The coptic book has no spine at all: chains of thread hold its sections, and you see every one of them.',
             'It is fifteen hundred years old as an idea. Monks carried theirs through deserts, and some of them still open.',
             button('How the chain is made', `${SITE}/books/coptic/chain`),
           ))] },
           { id: 'soft', who: has(STITCH), steps: [emailStep('stitch', days(1), email(
-            'For who likes it soft', 'A book you can roll up', 'Leather, thread, and no glue',
+            'For people who like it soft', 'A book you can roll up', 'Leather, thread, and no glue',
             'A long-stitch book needs no glue, no press and no patience for drying. It can be in your pocket tonight.',
             'I made one for a postman. He has written eleven years of dogs and weather into it and three of its brothers.',
             button('What you need for it', `${SITE}/books/long-stitch/kit`),
           ))] },
         ],
         otherwise: [emailStep('marbling', days(1), email(
-          'For who likes it wild', 'Paper that nobody can make twice', 'Carrageen, four colours and a comb',
+          'For people who like it wild', 'Paper that nobody can make twice', 'Carrageen, four colours and a comb',
           'Marbling is drawing on water and then being quick. The paper lies down on the pattern for three seconds, and takes it away for good.',
           'My kitchen floor has been blue since March.', button('The four colours I begin with', `${SITE}/books/marbling/colours`),
         ))],
       }],
       didNot: [
         emailStep('once-more', atOnce, email(
-          'Asked once more', 'Did I ask too much?', 'No answer is an answer, too',
-          'Perhaps it was the wrong evening. The question is still open, and one press is still all it takes.',
+          'Asked again', 'Did I ask too much?', 'No answer is an answer, too',
+          'Perhaps it was the wrong evening. The question is still open, and one click is still all it takes.',
           button('Show me the three books', `${SITE}/books`),
         )),
         { ...quick('quiet'), kind: 'do', when: days(4), then: [{ kind: 'give-tag', tagId: QUIET }] },

@@ -16,12 +16,14 @@ import { giveTag, joinList, leaveList, takeTag } from '../facts/marks'
 import { givePoints } from '../facts/points'
 import { leaveWaiting, missingOfWaiting } from '../facts/waits'
 
-/** Once for an event of a click. In the caller's transaction. */
+/** Once for an event of a click. In the caller's transaction. `isAnswer`: it is kept that it was chosen, though nothing comes of it. */
 export function doFollowed(
-  db: Database, { personId, linkId, label, does }: { personId: number, linkId: number, label: string, does: readonly Action[] },
+  db: Database, { personId, linkId, label, does, isAnswer = false }: {
+    personId: number, linkId: number, label: string, does: readonly Action[], isAnswer?: boolean
+  },
   { at, eventId }: { at: Instant, eventId: number },
 ): void {
-  if (does.length === 0 || linkActsOf(db, eventId)) return
+  if ((does.length === 0 && !isAnswer) || linkActsOf(db, eventId)) return
   const acts = does.map((action): LinkAct => ({
     action, before: beforeOf(db, personId, action), outcome: doAction(db, personId, action, { at, causeId: eventId, ruleId: null }),
   }))
@@ -36,6 +38,34 @@ function beforeOf(db: Database, personId: number, action: Action): unknown {
     case 'wait': return missingOfWaiting(db, personId, action.offerId)
     default: return null
   }
+}
+
+/**
+ * As it was before the first of these answers to one question, the oldest first: tags that they gave go, tags that they took come back;
+ * what else has changed since stays.
+ */
+export function undoAnswers(db: Database, answers: readonly LinkActs[], at: Instant): void {
+  const last = answers.at(-1)
+  if (!last) return
+  const { personId } = last
+  const events = new Set(answers.map(({ eventId }) => eventId))
+  for (const eventId of events) markLinkActsUndone(db, eventId, at)
+  const causeId = appendEvent(db, 'took-back', at, { personId, causeId: last.eventId })
+  const cause = { at, causeId, ownAct: true }
+  const first = new Map<number, LinkAct['outcome']>()
+  for (const { action, outcome } of answers.flatMap(({ acts }) => acts)) {
+    if ((action.kind === 'give-tag' && outcome === 'given') || (action.kind === 'take-tag' && outcome === 'taken')) {
+      if (!first.has(action.tagId)) first.set(action.tagId, outcome)
+    }
+  }
+  writingAs(db, { quiet: 'wakes-nothing' }, () => {
+    for (const [tagId, outcome] of first) {
+      const holding = findHolding(db, tagId, personId)
+      if (outcome === 'taken' && !holding) giveTag(db, personId, tagId, cause)
+      const came = holding ? causeOf(db, holding.eventId) : null
+      if (outcome === 'given' && came !== null && events.has(came)) takeTag(db, personId, tagId, cause)
+    }
+  })
 }
 
 /** As it was before the click, where nothing else has changed it since. What house rules did because of it stays. */

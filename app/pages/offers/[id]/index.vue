@@ -12,6 +12,7 @@ import type { Mark } from '#core/page/editing'
 import { renderThanks } from '#core/page/render'
 import { NO_TOUCH } from '#core/page/touch'
 import type { OfferView } from '#core/views/offers'
+import { ownsEmails } from '~/composables/emailOwner'
 import { api } from '~/composables/useApi'
 import { useAddress } from '~/composables/useAddress'
 import { useMarks } from '~/composables/useMarks'
@@ -19,7 +20,7 @@ import { provideParts } from '~/composables/useParts'
 import { PAGE_SIDES, usePageSide } from '~/composables/usePageSide'
 import { usePublished } from '~/composables/usePublished'
 import { aheadAsTyped } from '~/words/opening'
-import { sayPeople, saySome } from '~/words/say'
+import { sayPeople, saySome } from '#core/stats/say'
 import { useEnding } from '~/stores/ending'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
@@ -43,6 +44,7 @@ const AddressPanel = whenNeeded(() => import('~/components/page/AddressPanel.vue
 const RulesBeside = whenNeeded(() => import('~/components/rule/RulesBeside.vue'))
 
 const id = Number(useRoute().params.id)
+ownsEmails(ref({ kind: 'offer', id }))
 const frame = useFrame()
 const { lists, tags, make } = useMarks()
 const { parts } = provideParts()
@@ -68,15 +70,18 @@ const { view, typed, saving, notThere, load, missing, wrong, publish, takeDown }
   save: (body, ifMatch) => api('PUT /offers/:id', { at: { id }, body, ifMatch }),
   publish: ifMatch => api('POST /offers/:id/publish', { at: { id }, ifMatch }),
   takeDown: () => api('DELETE /offers/:id/publish', { at: { id } }),
+  show: body => api('PUT /offers/:id/shown', { at: { id }, body }),
 }, {
   goTo(field) {
     set({ part: partOf(field) })
     if (partOf(field) === 'page') goTo(field, typed.value!.draft.sections)
   },
   published: 'Buyers now see version N.',
+  takenDown: 'Nobody can buy it now.',
+  except: 'What was sold or sent meanwhile stays so.',
   takeDown: {
     header: 'Take this offer down',
-    message: 'Visitors will find nothing at its address, and nobody can buy it. Who bought it keeps what they have, and their own page. You can publish it again.',
+    message: 'Visitors will find nothing at its address, and nobody can buy it. Buyers keep what they have and their own page. You can publish it again.',
   },
 })
 const { state, problem } = saving
@@ -122,7 +127,7 @@ const ending = useEnding()
 const waiting = computed(() => view.value?.waiting?.people ?? 0)
 const deleteIt = () => ending.ask({
   thing: { kind: 'offer', id }, header: `Delete ${view.value!.name}?`, acceptLabel: 'Delete the offer',
-  message: `It is off the web at once. Who bought it has it as before, with its receipts and its file; its sales stay in the histories.${
+  message: `It is off the web at once. Buyers keep it, with receipts and file. Its sales stay in the histories.${
     waiting.value > 0 ? ` ${sayPeople(waiting.value)} on the waiting list will get no email.` : ''}`,
   accept: async () => {
     await api('DELETE /offers/:id', { at: { id } })
@@ -142,7 +147,7 @@ const deleteIt = () => ending.ask({
           v-if="view.sold"
           :to="{ path: `/offers/${id}/sales`, query: { days: 730, state: 'owned' } }">{{ saySome(view.sold, 'purchase', 'purchases') }}</NuxtLink><template v-else>Nothing sold yet</template><template v-if="view.money.length">, {{ view.money.map(sayMoney).join(' and ') }}</template>.
       </template>
-      <template v-else>Draft. Only you can see it. It would stand: {{ sayStanding(standing, zone) }}.</template>
+      <template v-else>Draft. Only you can see it. Visitors would see: {{ sayStanding(standing, zone) }}.</template>
       {{ ' ' }}<SaveNote :draft="saving" :state="state" :problem="problem ? problem.message : null" />
       <template #actions>
         <ThingActions kind="offer" :id="id" :to="one => `/offers/${one}`" />
@@ -161,7 +166,7 @@ const deleteIt = () => ending.ask({
     <p v-if="missing.length > 0" class="note brick not-yet" role="alert">Not published yet.
       {{ missing.map(entry => entry.problem).join(' ') }}</p>
     <p v-if="view.oversold > 0" class="note brick not-yet" role="alert">{{ saySome(view.oversold, 'place more was', 'places more were') }}
-      sold than there are: paid in time, and told to us when others had taken the place. Make room, or give the money back.</p>
+      sold than there are: the payment was reported when others had taken the place. Make room, or refund.</p>
     <p v-if="toldAtOnce > 0" class="note not-yet">Publishing this sends the opening email to {{ sayPeople(toldAtOnce) }} at once.</p>
     <PartTabs
       :parts="PARTS" :chosen="values.part" :wanting="part => missing.some(({ field }) => partOf(field) === part)" label="Parts of the offer"
@@ -188,14 +193,14 @@ const deleteIt = () => ending.ask({
 
       <aside
         v-if="hasPhone || values.part === 'page'" class="page-side"
-        :aria-label="values.part === 'page' ? 'What the page is made of' : 'As a phone shows it'">
+        :aria-label="values.part === 'page' ? 'Sections of the page' : 'On a phone'">
         <SelectButton
           v-if="values.part === 'page'" v-model="side" :options="[...PAGE_SIDES]" option-label="name" option-value="value"
           :allow-empty="false" size="small" aria-label="Beside the page" />
-        <p v-else class="second small">{{ values.part === 'after' ? 'Where they go' : 'The page' }}, on a phone</p>
+        <p v-else class="second small">{{ values.part === 'after' ? 'Links in it' : 'The page' }}, on a phone</p>
         <PhoneView
-          v-if="hasPhone" :key="values.part" :html="seen" :show="values.part === 'after' ? undefined : '.offer'" title="As a phone shows it"
-        />
+          v-if="hasPhone" :key="values.part" :html="seen" :show="values.part === 'after' ? undefined : '.offer'" title="On a phone"
+          :night="typed.draft.theme.night" />
         <ThemePanel v-else-if="side === 'theme'" v-model="typed.draft.theme" />
         <SectionList
           v-else v-model="typed.draft.sections" v-model:chosen="chosen" :pictures="pictures" :problems="missing" box-name="Price and button"

@@ -8,7 +8,7 @@ import type { SalesView, SaleState } from '#core/views/offers'
 import { useAddress } from '~/composables/useAddress'
 import { api, hrefOf } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
-import { sayInterval, sayNumber, sayRate, saySome } from '~/words/say'
+import { sayInterval, sayNumber, sayRate, saySome } from '#core/stats/say'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
 import SalesParts from '~/components/offer/SalesParts.vue'
@@ -24,8 +24,8 @@ const { data: view, problem } = useFresh(() => api('GET /offers/:id/sales', { at
 const STRETCHES = [7, 28, 90, 365, 730].map(days => ({ value: String(days), name: `the last ${days} days` }))
 
 const STATE_WORDS: Record<SaleState, string> = {
-  bought: 'All purchases', owned: 'Theirs now', refunded: 'Money went back', disputed: 'The bank asks for it back',
-  refused: 'A payment was refused', over: 'Not theirs any more', began: 'Everybody who went to pay', abandoned: 'Did not pay in time',
+  bought: 'All purchases', owned: 'Theirs now', refunded: 'Refunded', disputed: 'Disputed',
+  refused: 'Payment refused', over: 'Ended', began: 'Everyone who went to checkout', abandoned: 'Abandoned',
 }
 const states = computed(() => (Object.keys(STATE_WORDS) as SaleState[]).map(value => ({
   value, name: `${STATE_WORDS[value]} (${sayNumber(view.value?.counts[value] ?? 0)})`,
@@ -50,11 +50,11 @@ const sums = (money: Money[]) => money.map(sayMoney).join(' and ')
 
 const COLUMNS: PlainColumn[] = [
   { key: 'when', head: 'When' },
-  { key: 'who', head: 'Who' },
+  { key: 'who', head: 'Buyer' },
   { key: 'amount', head: 'Amount', class: 'number' },
   { key: 'status', head: 'Status' },
   { key: 'coupon', head: 'Coupon' },
-  { key: 'broughtBy', head: 'Brought by' },
+  { key: 'broughtBy', head: 'Source and email' },
 ]
 const brought = ({ source, email }: { source: string | null, email: string | null }) => [source, email].filter(Boolean).join('; ')
 </script>
@@ -62,7 +62,7 @@ const brought = ({ source, email }: { source: string | null, email: string | nul
 <template>
   <ProblemNote v-if="problem" :of="problem" />
   <div v-else-if="view">
-    <PageHead :title="`Sales: ${view.name}`" :back="{ to: `/offers/${id}`, name: view.name }">
+    <PageHead how="sales" :title="`Sales: ${view.name}`" :back="{ to: `/offers/${id}`, name: view.name }">
       From {{ sayDay(view.from, zone) }} to {{ sayDay(view.to - 1, zone) }}, {{ sayZone(zone) }}.
       <template #actions>
         <a :href="hrefOf('GET /offers/:id/sales-file', { at: { id } })" download class="file">All of them as CSV</a>
@@ -76,32 +76,34 @@ const brought = ({ source, email }: { source: string | null, email: string | nul
       <div><p class="big">{{ sayNumber(view.visits) }}</p><p class="second">{{ view.visits === 1 ? 'visit' : 'visits' }}</p></div>
       <div>
         <p class="big"><button type="button" class="open" @click="only('began')">{{ sayNumber(view.began) }}</button></p>
-        <p class="second">went to pay<template v-if="view.counts.abandoned">; <button type="button" class="open" @click="only('abandoned')">{{ sayNumber(view.counts.abandoned) }}</button> did not in time</template></p>
+        <p class="second">went to checkout<template v-if="view.counts.abandoned">;
+          <button type="button" class="open" @click="only('abandoned')">{{ sayNumber(view.counts.abandoned) }}</button> abandoned
+          it</template></p>
       </div>
       <div>
         <p class="big"><button type="button" class="open" @click="only('bought')">{{ sayNumber(view.counts.bought) }}</button></p>
         <p class="second">
           {{ view.counts.bought === 1 ? 'purchase' : 'purchases' }}<template v-if="view.counts.refunded">; of
             <button
-              type="button" class="open" @click="only('refunded')">{{ sayNumber(view.counts.refunded) }}</button> money went back</template>
+              type="button" class="open" @click="only('refunded')">{{ sayNumber(view.counts.refunded) }}</button> refunded</template>
         </p>
       </div>
       <div>
         <p class="big">{{ sayRate(view.rate) }}</p>
         <p class="second">
-          {{ view.rate.value === null ? (view.counts.bought ? 'more bought than visits were counted' : 'of nothing yet') : `${saySome(view.rate.part, 'buyer', 'buyers')} of ${saySome(view.rate.whole, 'visit', 'visits')}; ${sayInterval(view.rate)}` }}
+          {{ view.rate.value === null ? (view.counts.bought ? 'more sales than counted visits' : 'of nothing yet') : `${saySome(view.rate.part, 'buyer', 'buyers')} of ${saySome(view.rate.whole, 'visit', 'visits')}; ${sayInterval(view.rate)}` }}
         </p>
       </div>
       <div>
         <p class="big">{{ view.paid.length ? sums(view.paid) : '0' }}</p>
-        <p class="second">paid<template v-if="view.refunded.length">, {{ sums(view.refunded) }} of it went back</template></p>
+        <p class="second">paid<template v-if="view.refunded.length">, {{ sums(view.refunded) }} refunded</template></p>
       </div>
     </div>
     <p v-if="view.counts.disputed || view.counts.refused" class="note brick trouble">
       <template v-if="view.counts.disputed">
         <button
           type="button" class="open" @click="only('disputed')">{{ saySome(view.counts.disputed, 'purchase is', 'purchases are') }}</button>
-        asked back by the bank.
+        disputed.
       </template>
       <template v-if="view.counts.refused"><button type="button" class="open" @click="only('refused')">{{ saySome(view.counts.refused, 'payment was', 'payments were') }}</button> refused.</template>
     </p>
@@ -114,9 +116,10 @@ const brought = ({ source, email }: { source: string | null, email: string | nul
 
     <section class="panel" aria-labelledby="sales">
       <div class="panel-head">
-        <h2 id="sales">Who<template v-if="narrowed.length"> ({{ narrowed.join(', ') }} <button type="button" class="link-button small" @click="set(all)">show all</button>)</template></h2>
+        <h2 id="sales">Purchases<template v-if="narrowed.length"> ({{ narrowed.join(', ') }}
+          <button type="button" class="link-button small" @click="set(all)">show all</button>)</template></h2>
         <Select
-          :model-value="values.state as SaleState" :options="states" option-label="name" option-value="value" aria-label="Which of them"
+          :model-value="values.state as SaleState" :options="states" option-label="name" option-value="value" aria-label="Which ones"
           size="small" @update:model-value="state => set({ state })" />
       </div>
       <PlainTable
@@ -129,11 +132,12 @@ const brought = ({ source, email }: { source: string | null, email: string | nul
         <template #coupon="{ row }"><span class="mono">{{ row.couponCode }}</span></template>
         <template #broughtBy="{ row }"><span class="cut brought" :title="brought(row)">{{ brought(row) }}</span></template>
       </PlainTable>
-      <p v-else class="panel-body second">None in these days.</p>
+      <p v-else class="panel-body second">None in this period.</p>
       <TablePages v-if="view.rowCount > view.pageSize" :page="Number(values.page)" :page-size="view.pageSize" :total="view.rowCount"
                   :shown="view.rows.length" one="of them" many="of them" @go="page => set({ page: String(page) })" />
     </section>
-    <p class="second small foot">The source is what brought a buyer to the offer’s page, before they went to pay. The email is the one whose link they followed last before buying, within {{ saySome(view.clickDays, 'day', 'days') }} (24 hours each; see <NuxtLink to="/settings">Settings</NuxtLink>); a click counts for whatever they bought after it. Money counts on the day it was paid, minus refunds since; different currencies are never added.</p>
+    <p class="second small foot">The email is the last one a buyer clicked before buying, within
+      {{ saySome(view.clickDays, 'day', 'days') }} (24 hours each; see <NuxtLink to="/settings">Settings</NuxtLink>).</p>
   </div>
 </template>
 

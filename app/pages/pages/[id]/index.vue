@@ -11,6 +11,7 @@ import { renderOptIn, renderThanks, renderWait } from '#core/page/render'
 import { endingOf } from '#core/page/cameTo'
 import { NO_TOUCH } from '#core/page/touch'
 import type { PageView } from '#core/views/pages'
+import { ownsEmails } from '~/composables/emailOwner'
 import { api } from '~/composables/useApi'
 import { useAddress } from '~/composables/useAddress'
 import { PAGE_SIDES, usePageSide } from '~/composables/usePageSide'
@@ -19,7 +20,7 @@ import { useMarks } from '~/composables/useMarks'
 import { provideParts } from '~/composables/useParts'
 import { useEnding } from '~/stores/ending'
 import { useFrame } from '~/stores/frame'
-import { saySome } from '~/words/say'
+import { saySome } from '#core/stats/say'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import PageHead from '~/components/PageHead.vue'
 import ThingActions from '~/components/ThingActions.vue'
@@ -41,6 +42,7 @@ const YesPanel = whenNeeded(() => import('~/components/page/YesPanel.vue'))
 const RulesBeside = whenNeeded(() => import('~/components/rule/RulesBeside.vue'))
 
 const id = Number(useRoute().params.id)
+ownsEmails(ref({ kind: 'page', id }))
 const frame = useFrame()
 const { lists, tags, make } = useMarks()
 const { parts } = provideParts()
@@ -63,12 +65,15 @@ const { afresh, view, typed, saving, notThere, missing, wrong, publish, takeDown
   save: (body, ifMatch) => api('PUT /pages/:id', { at: { id }, body, ifMatch }),
   publish: ifMatch => api('POST /pages/:id/publish', { at: { id }, ifMatch }),
   takeDown: () => api('DELETE /pages/:id/publish', { at: { id } }),
+  show: body => api('PUT /pages/:id/shown', { at: { id }, body }),
 }, {
   goTo(field) {
     set({ part: partOf(field) })
     if (partOf(field) === 'page') goTo(field, typed.value!.draft.sections)
   },
   published: 'Visitors now see version N.',
+  takenDown: 'Visitors find nothing at its address.',
+  except: 'Those who opted in meanwhile stay subscribers.',
   takeDown: {
     header: 'Take this page down',
     message: 'Visitors will find nothing at its address. People who opted in stay as they are. You can publish it again.',
@@ -96,7 +101,7 @@ const seen = computed(() => {
     case 'yes':
       return renderWait({
         headline: draft.confirming.waitHeadline, text: draft.confirming.waitText, theme: draft.theme,
-        senderAddress: 'the address of your sender', ...face.value,
+        senderAddress: 'your sender’s address', ...face.value,
       })
     case 'after':
       return renderThanks({ thanks: endingOf(draft, { resultId: cameTo.value, known: false }).thanks, theme: draft.theme, ...face.value })
@@ -111,7 +116,7 @@ const seen = computed(() => {
 const ending = useEnding()
 const deleteIt = () => ending.ask({
   thing: { kind: 'page', id }, header: `Delete ${view.value!.name}?`, acceptLabel: 'Delete the page',
-  message: 'It is off the web at once, and its address is free. Who opted in on it stays who they are, with what they agreed to.',
+  message: 'It is off the web at once, and its address is free. People who opted in keep everything, including their consent.',
   accept: async () => {
     await api('DELETE /pages/:id', { at: { id } })
     await frame.changed()
@@ -171,7 +176,7 @@ const deleteIt = () => ending.ask({
         <EmbedPanel :content="typed.draft" :url="view.url" :published="view.status === 'published'" />
       </div>
 
-      <aside class="page-side" :aria-label="values.part === 'page' ? 'What the page is made of' : 'As a phone shows it'">
+      <aside class="page-side" :aria-label="values.part === 'page' ? 'Sections of the page' : 'On a phone'">
         <SelectButton
           v-if="values.part === 'page'" v-model="side" :options="[...PAGE_SIDES]" option-label="name" option-value="value"
           :allow-empty="false" size="small" aria-label="Beside the page" />
@@ -180,7 +185,8 @@ const deleteIt = () => ending.ask({
           class="second small">{{ values.part === 'yes' ? 'Page shown until they confirm' : values.part === 'after' ? 'Where they go' : 'The page' }}, on a phone</p>
         <PhoneView
           v-if="values.part !== 'page' || side === 'phone'" :key="values.part" :html="seen"
-          :show="values.part === 'form' ? 'section.form' : undefined" title="As a phone shows it" />
+          :show="values.part === 'form' ? 'section.form' : undefined" title="On a phone"
+          :night="typed.draft.theme.night" />
         <ThemePanel v-else-if="side === 'theme'" v-model="typed.draft.theme" />
         <SectionList
           v-else v-model="typed.draft.sections" v-model:chosen="chosen" :pictures="pictures" :problems="missing"

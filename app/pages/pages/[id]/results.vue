@@ -2,26 +2,33 @@
 import { computed, ref } from 'vue'
 import { useRoute } from '#imports'
 import Button from 'primevue/button'
-import Column from 'primevue/column'
-import DataTable from 'primevue/datatable'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import { useToast } from 'primevue/usetoast'
 import { NO_RESULT, type OptInFate } from '#core/audience/condition'
 import { rateOf } from '#core/stats/rate'
 import { sayDay, sayZone } from '#core/time/say'
-import type { PageResults } from '#core/views/pages'
 import { useAddress } from '~/composables/useAddress'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
-import { sayInterval, sayNumber, sayRate, saySome } from '~/words/say'
+import { sayInterval, sayNumber, sayRate, saySome } from '#core/stats/say'
 import { useFrame } from '~/stores/frame'
 import BarsChart, { type Bar } from '~/components/chart/BarsChart.vue'
 import PageHead from '~/components/PageHead.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
+import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
+import TermTip from '~/components/TermTip.vue'
 
+const RESULTS: PlainColumn[] = [
+  { key: 'name', head: 'Page' }, { key: 'people', head: 'People', class: 'number' }, { key: 'share', head: 'Share of answers', class: 'number' },
+  { key: 'likely', head: 'Likely' },
+]
+const SOURCES: PlainColumn[] = [
+  { key: 'source', head: 'Source' }, { key: 'visits', head: 'Visits', class: 'number' },
+  { key: 'people', head: 'Opted in', class: 'number' }, { key: 'rate', head: 'Rate', class: 'number' }, { key: 'likely', head: 'Likely' },
+]
 const id = Number(useRoute().params.id)
 const frame = useFrame()
 const toast = useToast()
@@ -73,12 +80,12 @@ async function copy(url: string) {
       <div><p class="big">{{ sayNumber(view.visits) }}</p><p class="second">{{ view.visits === 1 ? 'visit' : 'visits' }}</p></div>
       <div>
         <p class="big"><PeopleNumber :people="view.optIns" :query="who(null)" /></p>
-        <p class="second">{{ view.optIns === 1 ? 'person' : 'people' }} pressed the button</p>
+        <p class="second">{{ view.optIns === 1 ? 'person' : 'people' }} clicked the button</p>
       </div>
       <div>
         <p class="big">{{ sayRate(view.rate) }}</p>
         <p class="second">
-          {{ view.rate.value === null ? (view.optIns ? 'more opted in than visits were counted' : 'of nothing yet') : `${sayNumber(view.rate.part)} of ${sayNumber(view.rate.whole)}; ${sayInterval(view.rate)}` }}
+          {{ view.rate.value === null ? (view.optIns ? 'more opt-ins than counted visits' : 'of nothing yet') : `${sayNumber(view.rate.part)} of ${sayNumber(view.rate.whole)}; ${sayInterval(view.rate)}` }}
         </p>
       </div>
       <div>
@@ -99,62 +106,43 @@ async function copy(url: string) {
       <h2 id="by-day">By day</h2>
       <div class="panel-body">
         <BarsChart
-          :bars="bars" :series="['visits', 'opt-ins, people once a day']" :stretch="`In ${saySome(bars.length, 'day', 'days')}`" />
+          :bars="bars" :series="['visits', 'opt-ins, each person once a day']" :stretch="`In ${saySome(bars.length, 'day', 'days')}`" />
       </div>
     </section>
 
     <section v-if="view.byResult.length" class="panel led" aria-labelledby="by-result">
-      <h2 id="by-result">Where their answers led</h2>
-      <DataTable :value="view.byResult" data-key="resultId">
-        <Column header="Page"><template #body="{ data }: { data: PageResults['byResult'][number] }">{{ data.name }}</template></Column>
-        <Column header="People" header-class="number" body-class="number">
-          <template #body="{ data }: { data: PageResults['byResult'][number] }">
-            <PeopleNumber :people="data.optIns" :query="who(null, 'pressed', data.resultId ?? NO_RESULT)" />
-          </template>
-        </Column>
-        <Column header="Of all who answered" header-class="number" body-class="number">
-          <template #body="{ data }: { data: PageResults['byResult'][number] }">{{ sayRate(rateOf(data.optIns, view!.optIns)) }}</template>
-        </Column>
-        <Column header="Likely" body-class="second">
-          <template
-            #body="{ data }: { data: PageResults['byResult'][number] }">{{ sayInterval(rateOf(data.optIns, view!.optIns)) }}</template>
-        </Column>
-      </DataTable>
+      <h2 id="by-result">Results by answers</h2>
+      <PlainTable :rows="view.byResult" :row-key="({ resultId }) => resultId ?? NO_RESULT" :columns="RESULTS">
+        <template #name="{ row }">{{ row.name }}</template>
+        <template #people="{ row }">
+          <PeopleNumber :people="row.optIns" :query="who(null, 'pressed', row.resultId ?? NO_RESULT)" />
+        </template>
+        <template #share="{ row }">{{ sayRate(rateOf(row.optIns, view!.optIns)) }}</template>
+        <template #likely="{ row }"><span class="second">{{ sayInterval(rateOf(row.optIns, view!.optIns)) }}</span></template>
+      </PlainTable>
     </section>
 
     <div class="columns two">
       <section class="panel" aria-labelledby="by-source">
         <div class="panel-head">
-          <h2 id="by-source">By what brought them</h2>
-          <NuxtLink to="/pages/sources" class="small">Over all pages, with what it cost</NuxtLink>
+          <h2 id="by-source"><TermTip of="source">By source</TermTip></h2>
+          <NuxtLink to="/pages/sources" class="small">All pages, with costs</NuxtLink>
         </div>
-        <DataTable v-if="view.bySource.length" :value="view.bySource" data-key="touchId">
-          <Column header="Source">
-            <template #body="{ data }: { data: PageResults['bySource'][number] }">
-              <span class="cut" :title="data.says">{{ data.says }}</span>
-            </template>
-          </Column>
-          <Column header="Visits" header-class="number" body-class="number">
-            <template #body="{ data }: { data: PageResults['bySource'][number] }">{{ sayNumber(data.visits) }}</template>
-          </Column>
-          <Column header="Opted in" header-class="number" body-class="number">
-            <template #body="{ data }: { data: PageResults['bySource'][number] }">
-              <PeopleNumber v-if="data.touchId !== null" :people="data.optIns" :query="who(data.touchId)" />
-              <template v-else>{{ sayNumber(data.optIns) }}</template>
-            </template>
-          </Column>
-          <Column header="Rate" header-class="number" body-class="number">
-            <template #body="{ data }: { data: PageResults['bySource'][number] }">{{ sayRate(data.rate) }}</template>
-          </Column>
-          <Column header="Likely" body-class="second">
-            <template #body="{ data }: { data: PageResults['bySource'][number] }">{{ sayInterval(data.rate) }}</template>
-          </Column>
-        </DataTable>
-        <p v-else class="panel-body second">Nobody has come in these days. Hand out an address from the right, and look here again.</p>
+        <PlainTable v-if="view.bySource.length" :rows="view.bySource" :row-key="({ touchId }) => touchId ?? 0" :columns="SOURCES">
+          <template #source="{ row }"><span class="cut" :title="row.says">{{ row.says }}</span></template>
+          <template #visits="{ row }">{{ sayNumber(row.visits) }}</template>
+          <template #people="{ row }">
+            <PeopleNumber v-if="row.touchId !== null" :people="row.optIns" :query="who(row.touchId)" />
+            <template v-else>{{ sayNumber(row.optIns) }}</template>
+          </template>
+          <template #rate="{ row }">{{ sayRate(row.rate) }}</template>
+          <template #likely="{ row }"><span class="second">{{ sayInterval(row.rate) }}</span></template>
+        </PlainTable>
+        <p v-else class="panel-body second">Nobody came in this period. Hand out an address from the right, then look here again.</p>
       </section>
       <section class="panel" aria-labelledby="links">
         <h2 id="links">Addresses to hand out</h2>
-        <p class="panel-body second small">Give each place its own address, and you see here who came by it. What others put behind an address as utm_source and the like is counted, too.</p>
+        <p class="panel-body second small">One address per place shows who came from there.</p>
         <div v-for="link in view.links" :key="link.id" class="row link">
           <span><strong>{{ link.name }}</strong><span class="mono small second cut" :title="link.url">{{ ending(link.url) }}</span></span>
           <Button
@@ -163,18 +151,20 @@ async function copy(url: string) {
         </div>
         <form class="row make" @submit.prevent="nameSource">
           <span class="field">
-            <label for="source-name">A new one</label>
+            <label for="source-name">New address</label>
             <InputText
               id="source-name" v-model="name" maxlength="80" placeholder="workshop flyer" size="small" :invalid="!!naming.problem.value" />
           </span>
-          <Button type="submit" severity="secondary" size="small" label="Make its address" :loading="naming.busy.value" />
+          <Button type="submit" severity="secondary" size="small" label="Create address" :loading="naming.busy.value" />
           <p v-if="naming.problem.value" class="problem wide" role="alert">
             {{ naming.problem.value.of('name') ?? naming.problem.value.message }}
           </p>
         </form>
       </section>
     </div>
-    <p class="second small foot">A visit is one showing of the page. It is counted without cookies, addresses or fingerprints, so somebody who looks twice counts twice; known robots are left out. Of each stretch people count once<template v-if="view.byResult.length">; whoever answered twice and came to two pages counts with both</template>.</p>
+    <p class="second small foot">A visit is one view of the page, counted without cookies or addresses: looking twice counts twice. Known
+      robots are left out. In each period people count once<template v-if="view.byResult.length">; people who answered twice and saw two
+        pages count for both</template>.</p>
   </div>
 </template>
 
