@@ -52,6 +52,11 @@ const MAIL = `
   SELECT b.id, b.to_address AS toAddress, b.to_name AS toName, b.subject, b.at, o.opened_at AS openedAt, o.clicked_at AS clickedAt
   FROM mailbox b LEFT JOIN outbox o ON o.message_ref = b.message_ref`
 
+/** The number of the newest email there; 0 for none. */
+export function lastMailId(db: Database): number {
+  return prepare<{ id: number | null }>(db, 'SELECT max(id) AS id FROM mailbox').get()!.id ?? 0
+}
+
 export function searchMailbox(db: Database, search: string, limit: number, offset: number): { rows: MailLine[], total: number } {
   const values = { search: search.trim().toLowerCase() }
   const where =

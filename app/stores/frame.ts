@@ -5,6 +5,9 @@ import type { ClockView, FrameView, Mode, RailView } from '#core/views/frame'
 import { api } from '~/composables/useApi'
 import { keepMode, mode } from '~/stores/mode'
 
+/** Where one of them is another, something has happened. */
+const MARKS = ['backlog', 'eventId', 'mailId'] as const
+
 export const useFrame = defineStore('frame', () => {
   const frame = ref<FrameView | null>(null)
   const rail = ref<RailView | null>(null)
@@ -30,10 +33,12 @@ export const useFrame = defineStore('frame', () => {
   /** Asks where the clock is; tells the screens if it moved, or if anything happened. */
   async function loadRail() {
     const before = rail.value
+    const at = before ?? entered.value
     const after = await api('GET /rail')
     rail.value = after
-    const differs = (['now', 'backlog', 'eventId', 'movingTo'] as const).some(what => after[what] !== before?.[what])
-    if (before && differs) {
+    // The first screen may have been answered before something happened that the first rail already knows of.
+    const happened = at !== null && MARKS.some(mark => after[mark] !== at[mark])
+    if (happened || before && (after.now !== before.now || after.movingTo !== before.movingTo)) {
       if (after.movingTo === null || mode.value === 'live') {
         moved.value++
         await loadFrame()

@@ -24,22 +24,26 @@ export interface SendName { of: string, title: string, to: string | null }
 
 export interface NamedSend extends ComingSend, SendName {}
 
-export interface ClockView { now: Instant, zone: string }
+/** The clock, and marks that differ once something has happened: screens may show something old then. */
+export interface ClockView {
+  now: Instant
+  zone: string
+  /** Things that are due and not done yet. */
+  backlog: number
+  /** Of the latest that happened. */
+  eventId: number
+  /** Of the newest email in the practice mailbox: not each has an event of its own. */
+  mailId: number
+}
 
 /** What no screen can be drawn without: it stands in the application's page, so that the first one need not ask for it. */
 export interface Beginning { signedIn: boolean, clocks: Partial<Record<Mode, ClockView>> }
 /** The element it stands in, as JSON. */
 export const BEGINNING = 'beginning'
 
-export interface RailView {
-  now: Instant
+export interface RailView extends ClockView {
   /** Where the practice clock is going, while it moves. */
   movingTo: Instant | null
-  zone: string
-  /** Things that are due and not done yet. */
-  backlog: number
-  /** Of the latest that happened: another one means that screens may show something old. */
-  eventId: number
   /** Null where they could not be worked out; the clock stands all the same. */
   posts: NamedSend[] | null
 }

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { InputProblem, NotNow } from '#usecases/problem'
 import { MOST_TESTERS, sendTest, type TestAsked } from '#usecases/sending/testMail'
 import { play } from '#usecases/time/play'
+import { clockView, railView } from '#usecases/views/frame'
 import { email, furnish, listeningCarrier, openContext, thursdayNoon } from './workshop'
 
 const content = email('one', { subject: [
@@ -34,6 +35,17 @@ describe('a test of an email', () => {
     }
     expect(context.db.prepare('SELECT count(*) FROM people').pluck().get()).toBe(before)
     expect(context.db.prepare(`SELECT count(*) FROM events WHERE kind = 'sent'`).pluck().get()).toBe(0)
+  })
+
+  it('is told to the screens as it arrives, though nothing of it is in the history', async () => {
+    const { context } = await furnish(openContext())
+    await sendTest(context, asked())
+    const onItsWay = clockView(context)
+    await play(context, thursdayNoon)
+    const arrived = clockView(context)
+    expect([onItsWay.eventId - arrived.eventId, onItsWay.backlog, arrived.backlog]).toEqual([0, 1, 0])
+    expect(arrived.mailId).toBeGreaterThan(onItsWay.mailId)
+    expect(railView(context)).toMatchObject(arrived)
   })
 
   it('refuses what is no address, too many of them, and a workspace without a sender', async () => {

@@ -2,6 +2,7 @@
 import type { ThingKind } from '#core/things'
 import { allArchived } from '#data/archive'
 import { lastEventId } from '#data/events'
+import { lastMailId } from '#data/mailbox'
 import { isThere } from '#data/things'
 import type { ClockView, ComingSend, FrameView, NamedSend, RailView } from '#core/views/frame'
 import { HOUR } from '#core/time/zone'
@@ -48,7 +49,10 @@ export function frameView(context: WorkspaceContext): Omit<FrameView, 'hasLive'>
   })
 }
 
-export const clockView = (context: WorkspaceContext): ClockView => ({ now: context.clock.now(), zone: workspaceOf(context.db).zone })
+export function clockView({ db, clock }: WorkspaceContext): ClockView {
+  const now = clock.now()
+  return { now, zone: workspaceOf(db).zone, backlog: backlog(db, now), eventId: lastEventId(db), mailId: lastMailId(db) }
+}
 
 /** Sends this close together share a post: closer ones could not be told apart on the rail. */
 const POST_STRETCH = 2 * HOUR
@@ -56,14 +60,10 @@ const POST_STRETCH = 2 * HOUR
 export function railView(context: WorkspaceContext): RailView {
   const { db } = context
   return readTogether(db, () => {
-    const now = context.clock.now()
     const clock = practiceClock(db)
     return {
-      now,
+      ...clockView(context),
       movingTo: clock && clock.targetAt > clock.nowAt ? clock.targetAt : null,
-      zone: workspaceOf(db).zone,
-      backlog: backlog(db, now),
-      eventId: lastEventId(db),
       posts: guarded(context, 'the coming sends of the rail', () => allNamed(context, forecast(context, POST_STRETCH))),
     }
   })
