@@ -22,6 +22,7 @@ export const EVENT_KINDS = [
   'offer-published', 'checkout-started', 'checkout-abandoned', 'bought', 'renewed', 'payment-refused', 'refunded', 'disputed',
   'ending-asked', 'purchase-ended', 'waits-for-offer', 'waits-no-more', 'opening-told', 'said-no-more', 'took-back-no-more',
   'sales-imported', 'summary-written', 'test-sent', 'sender-code-asked', 'sender-confirmed', 'mail-key-made',
+  'broadcast-scheduled', 'broadcast-taken-back', 'broadcast-paused', 'broadcast-resumed', 'broadcast-stopped',
 ] as const
 
 export type EventKind = typeof EVENT_KINDS[number]
@@ -56,6 +57,7 @@ export interface EventAbout {
   hookId?: number
   linkId?: number
   todoId?: number
+  broadcastId?: number
   /** True if the person did it themselves: what begins by it was asked for. */
   ownAct?: boolean
   /** A short word for a machine and a reader alike: a reason, a status, a judgement. Nothing personal. */
@@ -77,6 +79,7 @@ export interface SayableEvent {
   offerName: string | null
   todoText: string | null
   hookName: string | null
+  broadcastName: string | null
   detail: string | null
   /** What the owner wrote beside it, for their own memory. */
   said?: string | null
@@ -147,8 +150,9 @@ const PATHS: Record<string, string> = {
 /** An event as a sentence without its subject: "opted in on “Sheet kit”". */
 export function sayEvent(event: SayableEvent): string {
   const { taskTitle, todoText, hookName, detail, said } = event
-  const [page, list, tag, course, email, link, segment, offer] = [
+  const [page, list, tag, course, email, link, segment, offer, broadcast] = [
     event.pageName, event.listName, event.tagName, event.courseName, event.emailTitle, event.linkLabel, event.segmentName, event.offerName,
+    event.broadcastName,
   ].map(quoted)
   const field = event.fieldName === null ? 'a deleted field' : quoted(event.fieldName)
   const byHand = BY[detail ?? ''] ?? ''
@@ -280,6 +284,11 @@ export function sayEvent(event: SayableEvent): string {
     case 'sender-code-asked': return 'a code went to the address of a sender'
     case 'sender-confirmed': return 'you confirmed the address of a sender'
     case 'mail-key-made': return 'you made a key that signs emails'
+    case 'broadcast-scheduled': return `${broadcast} was scheduled`
+    case 'broadcast-taken-back': return `${broadcast} was taken back before it left`
+    case 'broadcast-paused': return `${broadcast} was paused`
+    case 'broadcast-resumed': return `${broadcast} was resumed`
+    case 'broadcast-stopped': return `${broadcast} was stopped`
   }
 }
 

@@ -35,6 +35,14 @@ export const GLOSSARY = {
       'What was sent stays as it was. A part can hold versions for some, but not another part.',
     ],
   },
+  'broadcast': {
+    word: 'broadcast', says: 'One email to one audience, once.',
+    how: [
+      'You see who gets it, who is held back and why, before anything leaves. Each number opens its people.',
+      'Who gets it is settled when sending begins. Just before each email leaves, it is checked again.',
+      'After you press the button there is a minute to take it back. While it leaves you can pause or stop it.',
+    ],
+  },
   'offer': {
     word: 'offer', says: 'Something you sell: a page, a price, and what buyers get.',
     how: [

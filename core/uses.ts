@@ -3,13 +3,13 @@ import type { Mention } from '#core/mentions'
 import type { Field } from '#core/people/field'
 
 /** What an owner makes that can name other things. */
-export const NAMER_KINDS = ['page', 'offer', 'course', 'segment', 'rule', 'link', 'part', 'emailDraft'] as const
+export const NAMER_KINDS = ['page', 'offer', 'course', 'segment', 'rule', 'link', 'part', 'emailDraft', 'broadcast'] as const
 export type NamerKind = typeof NAMER_KINDS[number]
 
 /** Before its name, at the beginning of a sentence. */
 export const NAMER_WORDS: Record<NamerKind, string> = {
   page: 'The page', offer: 'The offer', course: 'The course', segment: 'The segment', rule: 'The house rule', link: 'The link',
-  part: 'The email part', emailDraft: 'The draft of an email',
+  part: 'The email part', emailDraft: 'The draft of an email', broadcast: 'The broadcast',
 }
 
 export interface Place {
@@ -48,6 +48,11 @@ const PLACES: Record<NamerKind, (mention: Mention) => Place> = {
     if (path.includes('when') || path[0] === 'dates') return place('timed by', true)
     if (path.includes('body')) return kind === 'tag' ? place('given by a link in') : place('led to by')
     return place('changed in')
+  },
+  broadcast({ thing: { kind }, path, asked }) {
+    if (asked || path.includes('insideCourseIds')) return place('asked in', true)
+    if (path.length === 1 && path[0] === 'listId') return place('mailed by', true)
+    return place(kind === 'tag' ? 'given by a link in' : kind === 'offer' ? 'told of in' : 'led to by')
   },
   segment: () => place('asked in', true),
   // A rule that lost something stands still, and says so: nothing else happens in its place.

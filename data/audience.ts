@@ -159,6 +159,13 @@ export function countByReason<Reason extends string>(db: Database, where: SqlCon
   return new Map(rows.map(({ n, people }) => [n === null ? null : reasons[n]![0], people]))
 }
 
+/** How many of them are in which zone, the most first; null for those of whom it is not known. */
+export function countByZone(db: Database, where: SqlCondition): { zone: string | null, people: number }[] {
+  return db.prepare<unknown[], { zone: string | null, people: number }>(`
+    SELECT p.zone, count(*) AS people FROM people p WHERE p.gone IS NULL AND ${where.sql} GROUP BY p.zone ORDER BY people DESC, p.zone`)
+    .all(...where.values)
+}
+
 /** A few of them, the last to arrive first. */
 export function sampleOf(db: Database, where: SqlCondition, limit: number): { id: number, address: string, firstName: string }[] {
   return db.prepare<unknown[], { id: number, address: string, firstName: string }>(`

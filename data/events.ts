@@ -42,7 +42,7 @@ const COLUMNS: Record<Exclude<keyof EventAbout, 'ownAct'>, string> = {
   outboxId: 'outbox_id',
   stepId: 'step_id', linkN: 'link_n', fieldId: 'field_id', segmentId: 'segment_id', taskId: 'task_id', otherId: 'other_id',
   offerId: 'offer_id',
-  purchaseId: 'purchase_id', ruleId: 'rule_id', hookId: 'hook_id', todoId: 'todo_id', linkId: 'link_id', detail: 'detail',
+  purchaseId: 'purchase_id', ruleId: 'rule_id', hookId: 'hook_id', todoId: 'todo_id', broadcastId: 'broadcast_id', linkId: 'link_id', detail: 'detail',
 }
 type About = keyof typeof COLUMNS
 const ABOUT = Object.keys(COLUMNS) as About[]
@@ -104,7 +104,8 @@ const NAMED = `
     coalesce(l.former_name, l.name) AS listName, coalesce(t.former_name, t.name) AS tagName, e.course_id AS courseId, c.name AS courseName,
     e.outbox_id AS outboxId, e.step_id AS stepId, m.working_title AS emailTitle, k.label AS linkLabel, f.name AS fieldName,
       s.name AS segmentName, e.task_id AS taskId, w.title AS taskTitle, e.other_id AS otherId, e.offer_id AS offerId, r.name AS offerName,
-        e.purchase_id AS purchaseId, e.rule_id AS ruleId, d.text AS todoText, h.name AS hookName, e.detail,
+        e.purchase_id AS purchaseId, e.rule_id AS ruleId, d.text AS todoText, h.name AS hookName,
+        b.name AS broadcastName, e.detail,
     CASE WHEN e.kind IN ('bounced', 'complained') THEN (SELECT x.facts ->> 'said' FROM event_personal x WHERE x.event_id = e.id) END AS said
   FROM events e
   LEFT JOIN pages p ON p.id = e.page_id LEFT JOIN lists l ON l.id = e.list_id LEFT JOIN tags t ON t.id = e.tag_id
@@ -112,7 +113,8 @@ const NAMED = `
   LEFT JOIN message_links k ON k.message_id = o.message_id AND k.n = e.link_n
   LEFT JOIN fields f ON f.id = e.field_id AND f.gone = 0 LEFT JOIN segments s ON s.id = e.segment_id AND s.gone = 0 LEFT
     JOIN tasks w ON w.id = e.task_id
-  LEFT JOIN offers r ON r.id = e.offer_id LEFT JOIN todos d ON d.id = e.todo_id LEFT JOIN hooks_in h ON h.id = e.hook_id`
+  LEFT JOIN offers r ON r.id = e.offer_id LEFT JOIN todos d ON d.id = e.todo_id LEFT JOIN hooks_in h ON h.id = e.hook_id
+  LEFT JOIN broadcasts b ON b.id = e.broadcast_id`
 
 /** Someone, and everybody who was merged into them, by however many steps. */
 const SAME = `WITH RECURSIVE same (id) AS (SELECT @personId UNION SELECT p.id FROM people p JOIN same ON p.merged_into = same.id)`

@@ -394,6 +394,14 @@ export function emailsWaiting(db: Database, until: Instant): (SendOf & { at: Ins
     GROUP BY go_at, send_id`).all(until)
 }
 
+/** The same one by one, of those that are to go within a time; asked-for mail is not looked forward to. */
+export function emailsWaitingFor(db: Database, from: Instant, until: Instant): (SendOf & { personId: number, at: Instant })[] {
+  return prepare<SendOf & { personId: number, at: Instant }>(db, `
+    SELECT kind, owner_id AS ownerId, item_id AS itemId, person_id AS personId, go_at AS at
+    FROM outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at >= ? AND go_at <= ? AND person_id IS NOT NULL
+      AND +kind IN (${kindsInSql(kind => kind.rank !== null)})`).all(from, until)
+}
+
 /** How many emails were handed over, and how many of those people followed a link or read, of the kinds of which that is known; by time. */
 export function sentBetween(db: Database, from: Instant, to: Instant): { sent: number, opened: number, clicked: number } {
   return prepare<{ sent: number, opened: number, clicked: number }>(db, `

@@ -1,13 +1,14 @@
 /** What emails people, or their owner. */
 import type { Audience } from '#core/sending/audience'
 import { kindsThat, type SendKind, type SendOf } from '#core/sending/kinds'
+import type { SendTiming } from '#core/sending/timing'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { prepare } from './connection'
 import { keep } from './kept'
 import type { Due } from './dueKind'
 
-export const SENDS_DUE: Due = { rows: `sends WHERE state = 'scheduled'`, at: 'due_at' }
+export const SENDS_DUE: Due = { rows: `sends WHERE state = 'scheduled' AND held_until_at IS NULL`, at: 'due_at' }
 
 export function findSendId(db: Database, { kind, ownerId, itemId }: SendOf): number | undefined {
   return prepare<{ id: number }>(db, 'SELECT id FROM sends WHERE kind = ? AND owner_id = ? AND item_id = ?').get(kind, ownerId, itemId)?.id
@@ -31,22 +32,29 @@ export type SendState = 'open' | 'scheduled' | 'sending' | 'paused' | 'stopped' 
 
 export interface SendRow extends SendOf {
   id: number
-  /** These four are null for what stands open. */
+  /** These are null for what stands open. */
   messageId: number | null
   listId: number | null
   audience: Audience | null
   dueAt: Instant | null
+  /** Null for all at once as it begins. */
+  timing: SendTiming | null
+  /** By the computer's clock: it can be taken back until then, and does not begin before. */
+  heldUntilAt: Instant | null
   state: SendState
   /** Who does it, once it has begun: how far it has come stands there. */
   taskId: number | null
 }
 
-type Raw = Omit<SendRow, 'audience'> & { audience: string | null }
+type Raw = Omit<SendRow, 'audience' | 'timing'> & { audience: string | null, timing: string | null }
 
-const SEND = `SELECT id, kind, owner_id AS ownerId, item_id AS itemId, message_id AS messageId, list_id AS listId, audience, due_at AS dueAt, state,
-  task_id AS taskId FROM sends`
+const SEND = `SELECT id, kind, owner_id AS ownerId, item_id AS itemId, message_id AS messageId, list_id AS listId, audience, due_at AS dueAt,
+  timing, held_until_at AS heldUntilAt, state, task_id AS taskId FROM sends`
 
-const parse = (row: Raw): SendRow => ({ ...row, audience: row.audience === null ? null : JSON.parse(row.audience) as Audience })
+const parse = (row: Raw): SendRow => ({
+  ...row, audience: row.audience === null ? null : JSON.parse(row.audience) as Audience,
+  timing: row.timing === null ? null : JSON.parse(row.timing) as SendTiming,
+})
 
 export function findSendById(db: Database, id: number): SendRow | undefined {
   const row = prepare<Raw>(db, `${SEND} WHERE id = ?`).get(id)
@@ -58,16 +66,56 @@ export function findSend(db: Database, of: SendOf): SendRow | undefined {
   return id === undefined ? undefined : findSendById(db, id)
 }
 
-/** Throws if there is one already: the same is sent to an audience once. */
-export function insertSend(db: Database, row: SendOf & { messageId: number, listId: number, audience: Audience, dueAt: Instant }): number {
-  return Number(prepare(db, `
-    INSERT INTO sends (kind, owner_id, item_id, message_id, list_id, audience, due_at, state) VALUES (?, ?, ?, ?, ?, ?, ?, 'scheduled')`)
-    .run(row.kind, row.ownerId, row.itemId, row.messageId, row.listId, JSON.stringify(row.audience), row.dueAt).lastInsertRowid)
+/** Whether its readers get it by their own clocks. That is settled before there is any email of it. */
+export const goesByReaders = (db: Database, id: number): boolean => keep(db, [], `timing of ${id}`, () =>
+  prepare<{ n: number }>(db, `SELECT coalesce(json_extract(timing, '$.clock') IS NOT NULL, 0) AS n FROM sends WHERE id = ?`).get(id)?.n === 1)
+
+export interface NewSendRow extends SendOf {
+  messageId: number, listId: number, audience: Audience, dueAt: Instant, timing?: SendTiming | null, heldUntilAt?: Instant | null
 }
 
-export function dueSends(db: Database, at: Instant): SendRow[] {
-  return prepare<Raw>(db, `${SEND} WHERE state = 'scheduled' AND due_at <= ? ORDER BY due_at, id`).all(at).map(parse)
+/** Throws if there is one already: the same is sent to an audience once. */
+export function insertSend(db: Database, { kind, ownerId, itemId, ...row }: NewSendRow): number {
+  const id = Number(prepare(db, `
+    INSERT INTO sends (kind, owner_id, item_id, message_id, list_id, audience, due_at, state) VALUES (?, ?, ?, ?, ?, ?, ?, 'scheduled')`)
+    .run(kind, ownerId, itemId, row.messageId, row.listId, JSON.stringify(row.audience), row.dueAt).lastInsertRowid)
+  updateSend(db, id, row)
+  return id
 }
+
+/** While it has not begun it can become another. */
+export function updateSend(
+  db: Database, id: number, { messageId, listId, audience, dueAt, timing = null, heldUntilAt = null }: Omit<NewSendRow, keyof SendOf>,
+): void {
+  const changed = prepare(db, `UPDATE sends SET message_id = ?, list_id = ?, audience = ?, due_at = ?, timing = ?, held_until_at = ?
+    WHERE id = ? AND state = 'scheduled'`)
+    .run(messageId, listId, JSON.stringify(audience), dueAt, timing && JSON.stringify(timing), heldUntilAt, id).changes
+  if (changed !== 1) throw new Error(`Send ${id} has begun`)
+}
+
+/** One that has not begun; nothing of it is left. */
+export const deleteSend = (db: Database, id: number): unknown =>
+  prepare(db, `DELETE FROM sends WHERE id = ? AND state = 'scheduled'`).run(id)
+
+/** Those that may begin at `at`. */
+export function dueSends(db: Database, at: Instant): SendRow[] {
+  return prepare<Raw>(db, `${SEND} WHERE state = 'scheduled' AND held_until_at IS NULL AND due_at <= ? ORDER BY due_at, id`).all(at).map(parse)
+}
+
+/** Those that are to begin by then, also what can still be taken back. */
+export function scheduledSends(db: Database, until: Instant): SendRow[] {
+  return prepare<Raw>(db, `${SEND} WHERE state = 'scheduled' AND due_at <= ? ORDER BY due_at, id`).all(until).map(parse)
+}
+
+/** What could be taken back can no longer be: by the computer's clock, or by the workspace's, which came that much further. */
+export function releaseHeldSends(db: Database, systemNow: Instant, now: Instant, held: number): number {
+  return prepare(db, `UPDATE sends SET held_until_at = NULL
+    WHERE held_until_at IS NOT NULL AND state = 'scheduled' AND (held_until_at <= ? OR due_at + ? <= ?)`).run(systemNow, held, now).changes
+}
+
+/** When the next of them can no longer be taken back; by the computer's clock. */
+export const nextHeldUntil = (db: Database): Instant | null =>
+  prepare<{ at: Instant | null }>(db, 'SELECT min(held_until_at) AS at FROM sends WHERE held_until_at IS NOT NULL').get()!.at
 
 export function setSendState(db: Database, id: number, state: Exclude<SendState, 'open' | 'scheduled'>): void {
   prepare(db, 'UPDATE sends SET state = ? WHERE id = ?').run(state, id)

@@ -79,11 +79,16 @@ export function countTaskPeople(db: Database, taskId: number): number {
   return prepare<{ n: number }>(db, 'SELECT coalesce(max(n), 0) AS n FROM task_people WHERE task_id = ?').get(taskId)!.n
 }
 
-/** Puts down those people of a span of ids who fit, in the order of their ids. `fits` is an expression over the row `p`. */
-export function addPeopleWhere(db: Database, taskId: number, { after, to }: Span, fits: SqlCondition): void {
-  db.prepare(`INSERT INTO task_people (task_id, n, person_id)
-    SELECT ?, ? + row_number() OVER (ORDER BY p.id), p.id FROM people p WHERE p.id > ? AND p.id <= ?
-      AND ${fits.sql}`).run(taskId, countTaskPeople(db, taskId), after, to, ...fits.values)
+/**
+ * Puts down those people of a span of ids who fit, in the order of their ids; with 1 as what was there before where they are `marked`.
+ * Both are expressions over the row `p`.
+ */
+export function addPeopleWhere(
+  db: Database, taskId: number, { after, to }: Span, fits: SqlCondition, marked: SqlCondition = { sql: '0', values: [] },
+): void {
+  db.prepare(`INSERT INTO task_people (task_id, n, person_id, before)
+    SELECT ?, ? + row_number() OVER (ORDER BY p.id), p.id, CASE WHEN ${marked.sql} THEN 1 END FROM people p WHERE p.id > ? AND p.id <= ?
+      AND ${fits.sql}`).run(taskId, countTaskPeople(db, taskId), ...marked.values, after, to, ...fits.values)
 }
 
 /** The same for those whom another task changed, with what was there before; the span is of their places in it. */

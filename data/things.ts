@@ -15,6 +15,7 @@ const THERE: Record<ThingKind, string> = {
   hookIn: 'SELECT 1 FROM hooks_in WHERE id = ? AND ended_at IS NULL',
   hookOut: 'SELECT 1 FROM hooks_out WHERE id = ? AND ended_at IS NULL',
   rule: 'SELECT 1 FROM rules WHERE id = ? AND ended_at IS NULL',
+  broadcast: 'SELECT 1 FROM broadcasts WHERE id = ? AND gone_at IS NULL',
   part: 'SELECT 1 FROM email_parts WHERE id = ? AND gone_at IS NULL',
 }
 
@@ -22,6 +23,7 @@ const THERE: Record<ThingKind, string> = {
 const NAME = {
   course: 'SELECT name FROM courses WHERE id = ?', page: 'SELECT name FROM pages WHERE id = ?',
   offer: 'SELECT name FROM offers WHERE id = ?',
+  broadcast: 'SELECT name FROM broadcasts WHERE id = ?',
 } as const
 
 /** Undefined where there never was such a thing; one that is gone keeps its name. */

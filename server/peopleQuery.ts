@@ -8,6 +8,7 @@ export function narrowingOf(query: PeopleSearch): Narrowing {
     where: query.where, tagId: query.tag, listId: query.list, segmentId: query.segment, pageId: query.optin,
     status: query.status as Narrowing['status'],
     heldBack: query.held as Narrowing['heldBack'],
+    ofBroadcast: query.broadcast && query.who ? { id: query.broadcast, key: query.who } : null,
     trouble: query.trouble as Narrowing['trouble'],
     standing: query.course && query.is ? { courseId: query.course, is: query.is } : null,
     behind: query.course && query.step && query.number

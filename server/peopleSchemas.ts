@@ -190,6 +190,7 @@ const searchKeys = {
   number: Joi.valid('waiting', 'sent', 'heldBack', 'opened', 'clicked', 'unsubscribed').default(null),
   trouble: Joi.valid('givenUp', 'heldBack', 'waitingAgain', 'repeated').default(null),
   held: Joi.valid(...STANDING_REASONS, 'nothing').default(null),
+  broadcast: id.default(null), who: Joi.string().pattern(/^[a-z0-9-]{1,40}$/).default(null),
   page: Joi.number().integer().min(0).max(100_000).default(0),
 }
 

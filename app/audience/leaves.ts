@@ -121,6 +121,7 @@ export function namesFrom(parts: ConditionParts, zone: ZoneName): Names {
   return {
     zone, lists: named(parts.lists), tags: named(parts.tags), pages: named(parts.pages), touches: named(parts.touches),
     segments: named(parts.segments), offers: named(parts.offers), links: named(parts.links), rules: named(parts.rules),
+    broadcasts: named(parts.broadcasts),
     fields: new Map(parts.fields.map(field => [field.id, field])),
     results: (pageId, resultId) =>
       parts.pages.find(({ id }) => id === pageId)?.results.find(({ id }) => id === resultId)?.name,

@@ -18,7 +18,8 @@ export function sendChoices(parts: ConditionParts): { name: string, items: SendC
           ...steps.map((step, n) => choice({ kind, ownerId: id, itemId: step.id }, `${name}, ${n + 1}: ${step.title}`)),
         ])
       : ({
-          page: parts.pages, offer: parts.offers, rule: parts.rules.filter(({ id }) => parts.emailingRuleIds.includes(id)),
+          page: parts.pages, offer: parts.offers, broadcast: parts.broadcasts,
+          rule: parts.rules.filter(({ id }) => parts.emailingRuleIds.includes(id)),
         }[owner!]).map(({ id, name }) => choice({ kind, ownerId: id, itemId: null }, name))
     return { name: `${word[0]!.toUpperCase()}${word.slice(1)}`, items }
   })

@@ -148,7 +148,9 @@ async function moveToChosen() {
           @keydown.enter="post.to && navigateTo(post.to)" @click="post.to && navigateTo(post.to)">
           <rect :x="post.x - 12" :y="post.top - 12" width="24" :height="GROUND - post.top + 12" class="reach" />
           <rect :x="post.x - 2.5" :y="post.top" width="5" :height="GROUND - post.top" />
-          <circle :cx="post.x" :cy="post.top" r="4.5" />
+          <rect
+            v-if="kindOf(post.kind).sign.shape === 'square'" :x="post.x - 4.5" :y="post.top - 4.5" width="9" height="9" class="mark" />
+          <circle v-else :cx="post.x" :cy="post.top" r="4.5" class="mark" />
         </g>
         <line :x1="x(rail.now)" :x2="x(rail.now)" y1="10" :y2="GROUND" class="lamp-post" />
         <circle :cx="x(rail.now)" cy="9" r="5" class="lamp" />
@@ -190,7 +192,7 @@ async function moveToChosen() {
 .ground { stroke: var(--p-porch-rail-wood); stroke-width: 2; }
 .day { font-size: 12px; fill: var(--p-porch-ink-second); text-anchor: middle; }
 .post { fill: var(--send); cursor: pointer; outline: none; }
-.post:focus-visible circle { stroke: var(--p-porch-focus); stroke-width: 3; r: 6px; }
+.post:focus-visible .mark { stroke: var(--p-porch-focus); stroke-width: 3; r: 6px; }
 .post.ring circle { fill: var(--p-porch-paper); stroke: var(--send); stroke-width: 2; }
 .lamp-post { stroke: var(--p-porch-lamp); stroke-width: 3; }
 .lamp { fill: var(--p-porch-lamp); }

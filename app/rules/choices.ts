@@ -62,6 +62,7 @@ export function thingsOf(kind: ThingKind, parts: RuleParts): { id: number, name:
     case 'hookOut': return parts.hooksOut
     case 'rule': return parts.rules
     case 'part': return []
+    case 'broadcast': return parts.broadcasts
   }
 }
 
@@ -79,6 +80,7 @@ export const THING_WORDS: Record<ThingKind, { one: string, any: string }> = {
   offer: { one: 'offer', any: 'anything' }, segment: { one: 'segment', any: 'any segment' },
   hookIn: { one: 'incoming webhook', any: 'any webhook' }, hookOut: { one: 'address', any: 'any address' },
   rule: { one: 'house rule', any: 'any house rule' }, part: { one: 'email part', any: 'any email part' },
+  broadcast: { one: 'broadcast', any: 'any broadcast' },
 }
 
 /** Of the kind, about the first thing there is if it cannot be about any. */

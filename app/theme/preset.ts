@@ -1,6 +1,6 @@
 /** PrimeVue's look, from the tokens: every colour of a control is one of ours. */
 import { definePreset } from '@primeuix/themes'
-import { day, night, sendColours } from '#core/theme/tokens'
+import { day, night, sendColours, type SendColour } from '#core/theme/tokens'
 import Aura from './aura'
 
 type Colours = Record<keyof typeof day, string>
@@ -15,7 +15,10 @@ const nightSurface = (c: Colours) => ({
   600: c.line, 700: c.line, 800: c.lineLight, 900: c.paper, 950: c.ceiling,
 })
 
-const scheme = (c: Colours, surface: Record<number, string>, send: { course: string }) => ({
+const coloursOfSends = (by: 'day' | 'night') =>
+  Object.fromEntries(Object.entries(sendColours).map(([name, colour]) => [name, colour[by]])) as Record<SendColour, string>
+
+const scheme = (c: Colours, surface: Record<number, string>, send: Record<SendColour, string>) => ({
   porch: c,
   send,
   surface,
@@ -52,8 +55,8 @@ export default definePreset(Aura, {
     focusRing: { width: '2px', style: 'solid', color: '{porch.focus}', offset: '2px', shadow: 'none' },
     formField: { paddingX: '10px', paddingY: '7px', borderRadius: '6px' },
     colorScheme: {
-      light: scheme(day, daySurface(day), { course: sendColours.course.day }),
-      dark: scheme(night, nightSurface(night), { course: sendColours.course.night }),
+      light: scheme(day, daySurface(day), coloursOfSends('day')),
+      dark: scheme(night, nightSurface(night), coloursOfSends('night')),
     },
   },
   components: {

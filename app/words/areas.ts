@@ -12,7 +12,8 @@ export const AREAS: { name: string | null, entries: Area[] }[] = [
     { to: '/house-rules', name: 'House rules', count: 'houseRules' },
   ] },
   { name: 'Deliver', entries: [
-    { to: '/courses', name: 'Courses', count: 'courses' }, { to: '/email-parts', name: 'Email parts' }, { to: '/calendar', name: 'Coming days' },
+    { to: '/courses', name: 'Courses', count: 'courses' },
+    { to: '/broadcasts', name: 'Broadcasts', count: 'broadcasts' }, { to: '/email-parts', name: 'Email parts' }, { to: '/calendar', name: 'Coming days' },
     { to: '/engine', name: 'Engine room' }, { to: '/mailbox', name: 'Practice mailbox', only: 'practice' },
   ] },
 ]

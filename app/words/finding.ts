@@ -9,7 +9,7 @@ const FOUND: Record<Found['kind'], [word: string, icon: string]> = {
   page: ['page', 'pi-file'], offer: ['offer', 'pi-shopping-bag'], course: ['course', 'pi-book'], email: ['email', 'pi-envelope'],
   segment: ['segment', 'pi-filter'], tag: ['tag', 'pi-tag'], list: ['list', 'pi-list'], field: ['field', 'pi-id-card'],
   link: ['link', 'pi-link'], rule: ['house rule', 'pi-bolt'], person: ['subscriber', 'pi-user'],
-  part: ['email part', 'pi-clone'],
+  part: ['email part', 'pi-clone'], broadcast: ['broadcast', 'pi-megaphone'],
   hookIn: ['webhook', 'pi-sign-in'], hookOut: ['webhook', 'pi-sign-out'],
 }
 
@@ -18,6 +18,7 @@ export const choiceOfFound = ({ kind, name, more, to }: Found): Choice =>
 
 const ACTIONS: [name: string, to: string][] = [
   ['New opt-in page', '/pages?at=new-page'], ['New course', '/courses?at=new-course'], ['New offer', '/offers?at=new-offer'],
+  ['New broadcast', '/broadcasts?at=new-broadcast'],
   ['New segment', '/segments/new'], ['New house rule', '/house-rules/new'], ['New link', '/links/new'],
   ['New tag', '/tags-and-lists?at=new-tag'], ['New list', '/tags-and-lists?at=new-list'], ['New field', '/tags-and-lists?at=new-field'],
   ['Import people', '/subscribers/import'],

@@ -23,6 +23,7 @@ export interface Names {
   segments: ReadonlyMap<number, string>
   offers: ReadonlyMap<number, string>
   links: ReadonlyMap<number, string>
+  broadcasts: Pick<ReadonlyMap<number, string>, 'get'>
   /** What house rules are known by: their sentences, without whom they ask for. */
   rules: Pick<ReadonlyMap<number, string>, 'get'>
   fields: ReadonlyMap<number, Pick<Field, 'name' | 'kind'>>
@@ -270,8 +271,10 @@ export function sayWhich({ kind, ownerId, itemId }: WhichSend, names: Names): st
   const { owner, word } = kindOf(kind)
   const course = owner === 'course' ? names.courses.get(ownerId) : undefined
   const of = owner === null ? word : { course: course?.name, page: names.pages.get(ownerId), offer: names.offers.get(ownerId),
-    rule: names.rules.get(ownerId) }[owner]
+    rule: names.rules.get(ownerId), broadcast: names.broadcasts.get(ownerId) }[owner]
   const item = owner === 'course' && itemId !== null ? quoted(course?.steps.get(itemId)) : word
   const whole = owner === null ? word : quoted(of)
+  // It has one email, which is called as it is.
+  if (owner === 'broadcast') return whole
   return itemId === null ? `of ${whole}` : `${item} of ${whole}`
 }

@@ -3,6 +3,7 @@
  * client of the app are typed by it, so that neither can say anything else than the other.
  */
 import type { ArrivingOperations } from './arriving'
+import type { BroadcastsOperations } from './broadcasts'
 import type { CoursesOperations } from './courses'
 import type { EmailsOperations } from './emails'
 import type { HouseOperations } from './house'
@@ -14,8 +15,8 @@ import type { SegmentsOperations } from './segments'
 import type { SendersOperations } from './senders'
 import type { SendingOperations } from './sending'
 
-export interface AllOperations extends ArrivingOperations, CoursesOperations, EmailsOperations, HouseOperations, MarksOperations,
-  OffersOperations, PeopleOperations, RulesOperations, SegmentsOperations, SendersOperations, SendingOperations {}
+export interface AllOperations extends ArrivingOperations, BroadcastsOperations, CoursesOperations, EmailsOperations, HouseOperations,
+  MarksOperations, OffersOperations, PeopleOperations, RulesOperations, SegmentsOperations, SendersOperations, SendingOperations {}
 
 /** `GET /courses/:id` */
 export type OperationName = keyof AllOperations

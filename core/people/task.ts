@@ -39,6 +39,8 @@ export type TaskPeople =
   | { kind: 'outside', courseId: number }
   | { kind: 'with-field', fieldId: number }
   | { kind: 'finished', courseId: number }
+  /** Those whom a send is for; whom it leaves out is marked, as they are then. */
+  | { kind: 'audience', sendId: number }
   /** Those whom a house rule would have acted on. */
   | { kind: 'fit-rule', ruleId: number }
   /** Those whom another task changed, with what was there before. */

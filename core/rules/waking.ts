@@ -92,7 +92,8 @@ function isAboutIt({ kind, thingId }: Trigger, happening: RuleEvent): boolean {
     case 'course': return happening.courseId === thingId
     case 'offer': return happening.offerId === thingId
     case 'segment': return happening.segmentId === thingId
-    case 'part': return false
+    case 'part':
+    case 'broadcast': return false
     case 'hookIn': return happening.hookId === thingId
     // Nothing that happens is about an address we call, or a rule.
     case 'hookOut':

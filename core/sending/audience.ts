@@ -8,6 +8,8 @@ export interface Audience {
   never: Condition | null
   /** How many days (24 hours each) people must have been here; null where newcomers get it, too. */
   newcomerDays: number | null
+  /** People who have everything that it sells get it, too. */
+  ownersToo?: true
 }
 
 /** Exactly so many days after joining somebody still is one, a millisecond later no more. */

@@ -45,14 +45,15 @@ export interface CheckedSend {
   newcomerDays: number | null
   /** Offers that it sells. */
   sells: readonly number[]
+  /** It goes to who has all of them, too. */
+  ownersToo?: true
 }
 
 interface Check {
   is(facts: CheckFacts): boolean
   /**
    * Whom it holds of before anything is decided: a status, or a condition; null where this email gives no reason for it. Left out where
-   * only
-   * the moment tells.
+   * only the moment tells.
    */
   whom?(of: CheckedSend): Status | Condition | null
 }
@@ -84,7 +85,7 @@ const CHECKS: Record<HeldBackReason, Check> = {
   },
   'owns-it': {
     is: ({ ownsIt, askedFor }) => ownsIt && !askedFor,
-    whom: ({ sells }) => sells.length === 0 ? null
+    whom: ({ sells, ownersToo }) => sells.length === 0 || ownersToo ? null
       : { kind: 'all', of: sells.map(offerId => ({ kind: 'purchase', fate: 'owned', offerId, within: null, times: 1 })) },
   },
   'newcomer': {

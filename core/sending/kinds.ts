@@ -22,9 +22,9 @@ export interface SendKind {
   /** What it is called, beside its sign and for those who see neither colour nor shape. */
   word: string
   /** What its emails come of, of which `ownerId` is the id; null where that is no thing of its own. */
-  owner: Extract<ThingKind, 'course' | 'page' | 'offer' | 'rule'> | null
+  owner: Extract<ThingKind, 'course' | 'page' | 'offer' | 'rule' | 'broadcast'> | null
   /** Its mark on the rail and in lists: a colour of `core/theme/tokens`, null for second ink, and a shape. */
-  sign: { colour: SendColour | null, shape: 'round' | 'ring' }
+  sign: { colour: SendColour | null, shape: 'round' | 'ring' | 'square' }
   /** Who reads it: a subscriber, or whoever is at a plain address, for which there is no list, cap or tracking. */
   to: 'subscriber' | 'address'
   because: Because
@@ -68,6 +68,11 @@ const PLANNED = {
 export const SEND_KINDS = {
   /** An email step of a course: the item is the step. */
   'course': { ...PLANNED, word: 'course', owner: 'course', rank: 'course', isForecast: true, sign: { colour: 'course', shape: 'round' } },
+  /** One email to one audience. Whoever rests is left out: by the time they are woken it says nothing any more. */
+  'broadcast': {
+    ...PLANNED, word: 'broadcast', owner: 'broadcast', rank: 'broadcast', waitsForResting: false, isForecast: true,
+    sign: { colour: 'broadcast', shape: 'square' },
+  },
   /** What a house rule sends. */
   'rule': { ...PLANNED, word: 'house rule', owner: 'rule', rank: 'rule' },
   /** Asks whether an opt-in was theirs. */

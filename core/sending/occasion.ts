@@ -3,7 +3,7 @@
  * Its number means, per kind: the reader's journey through the course, counted from 1; the confirmation request; the
  * opt-in that promised a file; the payment; the place on a waiting list; the event a rule acted on; the change of
  * address; the first notice that is told; when the week that is summed up ended; the
- * event of asking for a code; the test.
+ * event of asking for a code; the test. What goes to an audience has one occasion, 1.
  */
 
 /** `again`: which further sending for the same reason it is; letters, digits and hyphens, since it stands in the Message-ID. */

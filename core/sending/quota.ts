@@ -18,7 +18,7 @@ export const NO_LIMITS: Limits = { gapMinutes: 0, aDay: null, aWeek: null, tooMa
  * The written order of precedence. Asked-for mail stands before all of these:
  * nothing limits it, and it is not counted. A kind yields to those before it.
  */
-export const RANKS = ['bought', 'course', 'rule'] as const
+export const RANKS = ['bought', 'course', 'rule', 'broadcast'] as const
 export type Rank = typeof RANKS[number]
 
 export interface Traffic {

@@ -1,11 +1,10 @@
 /** A course as it is being written: its steps with the emails in them. */
-import { sayUnread, unreadIn } from '#core/message/unread'
-import { badLinkIn, sayBadLink } from '#core/message/webAddress'
+import { missingInEmail } from '#core/message/missing'
 import { EVERYBODY, leavesOf } from '#core/audience/condition'
 import type { MessageContent } from '#core/message/content'
 import { thingsIn, thingsOfAction, thingsOfLeaf, type Trigger } from '#core/rules/rule'
 import type { Thing } from '#core/things'
-import { allBlocks, choicesOf, isWritten, linksOf } from '#core/message/blocks'
+import { isWritten, linksOf } from '#core/message/blocks'
 import { emptyMessage, nameOfMessage, plainLine, withSubject } from '#core/message/content'
 import { both, isWeekHours, type WeekHours } from '#core/time/hours'
 import { isAlwaysLater, type Timing } from '#core/time/when'
@@ -140,16 +139,7 @@ export function missingForStart(draft: CourseDraft, hours: WeekHours): Missing[]
     stepId: first.id, problem: 'Write the first email: it needs a subject and some text.',
   })
   for (const step of emails) {
-    const bad = badLinkIn(step.content.body)
-    if (bad !== null) missing.push({ stepId: step.id, problem: sayBadLink(bad) })
-    const unread = unreadIn(step.content)
-    if (unread !== null) missing.push({ stepId: step.id, problem: sayUnread(unread) })
-    const button = allBlocks(step.content.body).find(block => block.type === 'button' && block.attrs.label.trim() === '')
-    if (button) missing.push({ stepId: step.id, problem: 'A button needs a text.' })
-    if (choicesOf(step.content).some(({ who }) => who.some(one => one !== null && leavesOf(one).length === 0))) {
-      missing.push({ stepId: step.id, problem: 'Choose who gets the version that is only for some.' })
-    }
-    for (const problem of missingInReactions(step, ids)) missing.push({ stepId: step.id, problem })
+    for (const problem of [...missingInEmail(step.content), ...missingInReactions(step, ids)]) missing.push({ stepId: step.id, problem })
   }
   for (const { fromStepId } of draft.waysOut ?? []) if (fromStepId !== null && !ids.has(fromStepId)) missing.push({
     stepId: null, problem: 'A way out starts at a step that is no longer in this course.',

@@ -31,6 +31,7 @@ export const night: Record<keyof typeof day, string> = {
 /** The colours of what is sent, the same everywhere; which kind has which, and its shape, says core/sending/kinds. */
 export const sendColours = {
   course: { day: '#3F7D4E', night: '#7FBF8C' },
+  broadcast: { day: '#2F6C9E', night: '#86B9E0' },
 } as const
 
 export type SendColour = keyof typeof sendColours

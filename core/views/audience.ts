@@ -48,6 +48,7 @@ export interface SegmentLine {
 export interface ConditionParts {
   offers: { id: number, name: string }[]
   links: { id: number, name: string }[]
+  broadcasts: { id: number, name: string }[]
   /** House rules, by what they are known by. */
   rules: { id: number, name: string }[]
   /** Those of them that send an email. */

@@ -9,7 +9,7 @@ export interface FrameView {
   workspace: { name: string, zone: string, mode: Mode }
   counts: {
     pages: number, offers: number, subscribers: number, segments: number, tagsAndLists: number, links: number, houseRules: number,
-    toDos: number, courses: number,
+    toDos: number, courses: number, broadcasts: number,
   }
   /** What its owner has put away. */
   archived: Thing[]

@@ -148,5 +148,8 @@ export interface PeopleSearch {
   number: string | null
   trouble: string | null
   held: string | null
+  /** The people behind a number of a broadcast: which, and which number. */
+  broadcast: number | null
+  who: string | null
   page: number
 }

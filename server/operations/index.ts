@@ -4,6 +4,7 @@
  */
 import type { Operation } from '../http'
 import { arriving } from './arriving'
+import { broadcasts } from './broadcasts'
 import { courses } from './courses'
 import { emails } from './emails'
 import { house } from './house'
@@ -16,7 +17,7 @@ import { senders } from './senders'
 import { sending } from './sending'
 
 const AREAS: readonly Record<string, Operation>[] = [
-  house, people, marks, segments, arriving, courses, emails, offers, rules, senders, sending,
+  house, people, marks, segments, arriving, courses, broadcasts, emails, offers, rules, senders, sending,
 ]
 
 /** Throws if two areas have the same. */

@@ -102,7 +102,7 @@ export const people: Operations<PeopleOperations> = {
   'GET /tasks': handle({}, ({ context }) => taskViews(context)),
   'POST /tasks': handle({ body: taskInput }, async ({ event, context, body: { whom, doing, said } }) => {
     const everybody: Whom = whom.kind === 'all' ? { kind: 'all', search: whom.query.search, narrowing: narrowingOf(whom.query) } : whom
-    await asManyAs(event, context, taskPeople(everybody), said)
+    await asManyAs(event, context, taskPeople(context, everybody), said)
     return taskView(context, doToMany(context, everybody, doing, said))
   }),
   'GET /tasks/:id': handle({}, ({ context, id }) => taskView(context, id())),

@@ -74,6 +74,7 @@ const PLACES: Record<SlowView, Reader> = {
   emailVersions: quick, emailLibrary: patient, pastSubjects: patient, answers: quick, lacking: quick,
   audienceMore: patient, importPlan: patient, howMany: patient, courseStanding: patient, courseNumbers: patient, whoBehind: patient,
   calendar: patient, weeks: patient, coursesAhead: patient, startOutlook: patient, changeOutlook: patient,
+  broadcasts: patient, broadcastReach: patient,
   rehearsal: playing, keptRehearsals: playing,
   frame: steady, rail: steady, today: steady, courses: steady, course: steady, engine: steady, pages: steady, pageResults: steady,
   lists: steady, tags: steady,

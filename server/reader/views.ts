@@ -1,6 +1,8 @@
 /** What can take long to count, and is therefore worked out in a thread of its own. */
 import type { WorkspaceContext } from '#usecases/context'
 import { changeOutlook, startOutlook } from '#usecases/courses/publish'
+import { broadcastLines } from '#usecases/views/broadcasts'
+import { broadcastReach } from '#usecases/views/broadcastReach'
 import { audienceMore, audienceView } from '#usecases/views/audience'
 import { calendarView } from '#usecases/views/calendar'
 import { conditionParts } from '#usecases/views/conditionParts'
@@ -55,6 +57,8 @@ export const SLOW_VIEWS = {
   coursesAhead: (context: WorkspaceContext) => coursesAhead(context),
   find: (context: WorkspaceContext, text: string) => findAnything(context, text),
   today: (context: WorkspaceContext, hasLive: boolean) => todayView(context, Date.now(), hasLive),
+  broadcasts: broadcastLines,
+  broadcastReach,
   courses: courseLines,
   course: courseView,
   courseStanding,

@@ -83,7 +83,7 @@ it('a screen’s page names all that the screen is made of, and tells only its o
     expect(stranger.beginning).toEqual({ signedIn: false, clocks: {} })
     await porch.signIn()
     const course = await partsOf('/courses/1')
-    const clock = { now: expect.any(Number) as number, zone: expect.any(String) as string }
+    const clock = { now: expect.any(Number) as number, zone: expect.any(String) as string, backlog: 0, eventId: 0, mailId: 0 }
     expect(course.beginning).toEqual({ signedIn: true, clocks: { practice: clock } })
     expect(course.parts).toEqual(stranger.parts)
     for (const part of course.parts) expect([part, (await porch.fetch(part)).status]).toEqual([part, 200])

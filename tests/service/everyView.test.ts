@@ -17,6 +17,7 @@ import { allCourses } from '#data/courses'
 import { allLinks } from '#data/links'
 import { allRules } from '#data/rules'
 import { rehearsalSandbox } from '#runtime/rehearsalSandbox'
+import { newBroadcast } from '#core/broadcast/draft'
 import { SLOW_VIEWS, type SlowView } from '#server/reader/views'
 import { createPage } from '#usecases/arrive/pages'
 import { leave } from '#usecases/arrive/leave'
@@ -123,6 +124,10 @@ const QUESTIONS: Record<SlowView, (
   frame: () => [undefined], rail: () => [undefined], today: () => [false], find: () => ['p', 'sheet'],
   weeks: () => [...WEEKLY_KINDS], coursesAhead: () => [undefined], courses: () => [undefined],
   course: (_, { courseIds }) => courseIds, engine: () => [undefined],
+  broadcasts: () => [undefined],
+  broadcastReach: () => [{ id: 1, draft: newBroadcast(1) }, {
+    id: 1, draft: { ...newBroadcast(1), when: { kind: 'at', date: '2026-12-01', time: '08:00', zone: 'reader' }, spreadHours: 3 },
+  }],
   courseStanding: (_, { courseIds }) => courseIds.map(courseId => ({ courseId, stepId: null, from: 0 })),
   courseNumbers: (_, { courseIds }) => courseIds,
   whoBehind: (_, { courseIds }) => courseIds.map(courseId => ({ courseId, asked: { after: null, end: 'inside' }, from: 0 })),

@@ -207,7 +207,8 @@ describe('B1: why people of an audience could be sent nothing', () => {
   it('nests no deeper than the audience did, and stays in the two parts of the editor', () => {
     const tag = (tagId: number): Condition => ({ kind: 'tag', tagId, since: null })
     const never: Condition = { kind: 'none', of: [tag(2)] }
-    const narrowed = (where: Condition) => conditionOf({ ...NOT_NARROWED, where, heldBack: 'bounced' })
+    const context = openContext()
+    const narrowed = (where: Condition) => conditionOf(context, { ...NOT_NARROWED, where, heldBack: 'bounced' })
     const bounced = standingConditions('bounced')[0]!
     expect(narrowed({ kind: 'all', of: [{ kind: 'all', of: [tag(1)] }, never] })).toEqual({
       kind: 'all', of: [{ kind: 'all', of: [bounced, tag(1)] }, never],

@@ -11,12 +11,14 @@ const names: Names = {
   results: () => 'RESULT', brought: ({ word }) => word, touches: new Map([
     [1, 'TOUCH'],
   ]), segments: new Map([[1, 'SEGMENT']]), links: new Map([[1, 'LINK']]), rules: new Map([[1, 'RULE']]), offers: new Map([[1, 'OFFER']]),
+  broadcasts: new Map([[1, 'BROADCAST']]),
   fields: new Map([[1, { name: 'FIELD', kind: 'text' as const }]]),
   courses: new Map([[1, { name: 'COURSE', steps: new Map([['one', 'EMAIL']]) }]]),
 }
 const noNames: Names = {
   zone: 'UTC', lists: new Map(), tags: new Map(), pages: new Map(), results: () => undefined, brought: () => '', touches: new Map(),
-  segments: new Map(), links: new Map(), rules: new Map(), offers: new Map(), fields: new Map(), courses: new Map(),
+  segments: new Map(), links: new Map(), rules: new Map(), offers: new Map(), broadcasts: new Map(), fields: new Map(),
+  courses: new Map(),
 }
 const tag = (tagId: number): Leaf => ({ kind: 'tag', tagId, since: null })
 const at = Date.UTC(2026, 10, 26)

@@ -52,7 +52,7 @@ describe('how many emails one person gets', () => {
 
   it('yields to what stands before it in the written order, and only for that day', () => {
     const one = limits({ aDay: 1 })
-    expect(RANKS).toEqual(['bought', 'course', 'rule'])
+    expect(RANKS).toEqual(['bought', 'course', 'rule', 'broadcast'])
     expect(
       quotaVerdict(one, 'course', noon, zone, { sentAt: [], planned: [{ at: noon + 3 * HOUR, rank: 'bought', isBefore: false }] }).kind,
     ).toBe('waits')

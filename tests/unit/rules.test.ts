@@ -18,7 +18,7 @@ const NAMES: RuleNames = {
   zone: 'UTC', lists: letters, tags: letters, pages: letters, results: () => undefined,
   courses: new Map([...letters].map(([id, name]) => [id, { name, steps: new Map([['s', 'hello']]) }])), segments: letters, offers: letters,
   fields: new Map([[1, { name: 'born', kind: 'date' }], [2, { name: 'level', kind: 'choice' }]]), touches: new Map(), brought: () => '',
-  links: letters, rules: new Map(), hooksIn: letters, hooksOut: letters,
+  links: letters, broadcasts: letters, rules: new Map(), hooksIn: letters, hooksOut: letters,
 }
 const step = { kind: 'course' as const, ownerId: 1, itemId: 'x' }
 const NOTHING: RuleEvent = {

@@ -64,13 +64,13 @@ describe('times in words', () => {
 describe('events in words', () => {
   const event: Omit<SayableEvent, 'kind'> = {
     pageName: 'PAGE', listName: 'LIST', tagName: 'TAG', courseName: 'COURSE', emailTitle: 'EMAIL', linkLabel: 'LINK', fieldName: 'FIELD',
-    segmentName: 'SEGMENT', offerName: 'Long-Stitch Journals', todoText: 'call them', hookName: 'the school', taskTitle: 'TASK',
+    segmentName: 'SEGMENT', offerName: 'Long-Stitch Journals', todoText: 'call them', hookName: 'the school', broadcastName: 'BROADCAST', taskTitle: 'TASK',
     detail: 'left-list',
   }
 
   it.each(EVENT_KINDS)('%s is a sentence without its subject', (kind) => {
     const said = sayEvent({ ...event, kind })
-    expect(said).toMatch(/^([a-z]|“(PAGE|COURSE|FIELD)”)/)
+    expect(said).toMatch(/^([a-z]|“(PAGE|COURSE|FIELD|BROADCAST)”)/)
     expect(said).not.toMatch(/undefined|null|\.$|-kind/)
   })
   it('says which machine it was', () => {

@@ -8,7 +8,7 @@ import {
   addPeopleChangedBy, addPeopleWhere, countTaskPeople, endGathering, findTask, insertTask, nextTaskId, setCursor, type TaskRow,
 } from '#data/tasks'
 import { NotNow } from '../problem'
-import { whichOf, type AskedPeople } from './taskPeople'
+import { markedOf, whichOf, type AskedPeople } from './taskPeople'
 
 /** So many ids are looked at in one transaction. */
 const SPAN = 2000
@@ -58,7 +58,7 @@ export function gatherSome(db: Database, { id, whom, cursor, madeAt }: TaskRow):
   const last = whom.kind === 'changed-by' ? countTaskPeople(db, whom.taskId) : lastPersonId(db)
   const to = Math.min(last, cursor + SPAN)
   if (whom.kind === 'changed-by') addPeopleChangedBy(db, id, { after: cursor, to }, whom.taskId, OUTCOMES.filter(isChange))
-  else addPeopleWhere(db, id, { after: cursor, to }, matching(whichOf(db, within(whom, cursor, to), madeAt)))
+  else addPeopleWhere(db, id, { after: cursor, to }, matching(whichOf(db, within(whom, cursor, to), madeAt)), markedOf(db, whom, madeAt))
   setCursor(db, id, to)
   if (to < last) return null
   const total = countTaskPeople(db, id)

@@ -36,11 +36,12 @@ export function checkFactsOf(
 /** The same of the audience it goes to; `plannedAt`: when it was to leave. */
 export function audienceFactsOf(
   db: Database, audience: Audience | null, { id, createdAt }: Pick<Person, 'id' | 'createdAt'>, plannedAt: Instant, now = plannedAt,
-): Pick<CheckFacts, 'inNever' | 'isNewcomer'> {
+): Pick<CheckFacts, 'inNever' | 'isNewcomer'> & Partial<Pick<CheckFacts, 'ownsIt'>> {
   if (audience === null) return { inNever: false, isNewcomer: false }
   const facts = audience.never && lazyFacts(db, id)
   return {
     inNever: facts !== null && facts !== undefined && holds(audience.never!, facts, momentOf(db, now)),
     isNewcomer: isNewcomer(createdAt, plannedAt, audience.newcomerDays),
+    ...audience.ownersToo && { ownsIt: false },
   }
 }

@@ -8,6 +8,7 @@ import type { Database } from '#data/connection'
 import { programOfVersion } from '#data/courses'
 import { findEnrolment } from '#data/enrolments'
 import type { OutboxRow } from '#data/outbox'
+import { goesByReaders } from '#data/sends'
 import { workspaceFacts } from './workspaceFacts'
 
 /**
@@ -15,12 +16,13 @@ import { workspaceFacts } from './workspaceFacts'
  * for no hours.
  */
 export function opensAt(
-  db: Database, row: Pick<OutboxRow, 'kind' | 'askedFor' | 'enrolmentId' | 'itemId'>, person: { zone: ZoneName | null }, at: Instant,
+  db: Database, row: Pick<OutboxRow, 'sendId' | 'kind' | 'askedFor' | 'enrolmentId' | 'itemId'>, person: { zone: ZoneName | null }, at: Instant,
 ): Instant {
   if (row.askedFor === 1 || !kindOf(row.kind).keepsHours) return at
   const facts = workspaceFacts(db)
   const enrolment = row.enrolmentId === null ? undefined : findEnrolment(db, row.enrolmentId)
-  if (!enrolment) return nextOpen(at, facts.hours, facts.workspaceZone)
+  // What comes at each reader's own clock time keeps to their own clock.
+  if (!enrolment) return nextOpen(at, facts.hours, goesByReaders(db, row.sendId) ? person.zone ?? facts.workspaceZone : facts.workspaceZone)
   const program = programOfVersion(db, enrolment.versionId)
   const step = placesOf(program).get(row.itemId)?.step
   if (step?.kind === 'email' && step.ignoresHours) return at

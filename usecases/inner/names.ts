@@ -10,6 +10,7 @@ import { allFields } from '#data/fields'
 import { hookNames } from '#data/hooks'
 import { linkNames } from '#data/links'
 import { markNames } from '#data/marks'
+import { broadcastNames } from '#data/broadcasts'
 import { offerNames } from '#data/offers'
 import { findPerson } from '#data/people'
 import { findPage, pageNames, type PageRow } from '#data/pages'
@@ -33,6 +34,7 @@ export function namesOf(db: Database): Names {
     },
     segments: named(allSegments(db)),
     offers: named(offerNames(db)),
+    broadcasts: named(broadcastNames(db)),
     links: named(linkNames(db)),
     rules: { get: id => namesOfRules(db).find(rule => rule.id === id)?.name },
     fields: new Map(allFields(db).map(field => [field.id, field])),

@@ -4,6 +4,10 @@ import { standingConditions } from '#core/audience/heldBack'
 import type { Status } from '#core/people/status'
 import type { HeldBackReason } from '#core/sending/reasons'
 import type { CourseNumber, StepNumber } from '#core/views/course'
+import { findBroadcast } from '#data/broadcasts'
+import type { WorkspaceContext } from '../context'
+import { NotThere } from '../problem'
+import { broadcastPeople, type PeopleBehind } from './broadcastPeople'
 
 /** What went wrong with somebody's email; the last two are looked for within the last seven days. */
 export type Trouble = 'waitingAgain' | 'givenUp' | 'heldBack' | 'repeated'
@@ -25,11 +29,13 @@ export interface Narrowing {
   trouble: Trouble | null
   /** For whom this is the first reason why they could not be sent anything now; or whom nothing holds back. */
   heldBack: HeldBackReason | 'nothing' | null
+  /** The people behind a number of a broadcast that is not sent yet: {@link broadcastPeople}. */
+  ofBroadcast: { id: number, key: string } | null
 }
 
 export const NOT_NARROWED: Narrowing = {
   where: null, status: null, tagId: null, listId: null, segmentId: null, pageId: null, standing: null, behind: null, trouble: null,
-  heldBack: null,
+  heldBack: null, ofBroadcast: null,
 }
 
 const NUMBERS: Record<Exclude<StepNumber, 'waiting'>, EmailFate> = {
@@ -39,8 +45,9 @@ const TROUBLES: Record<Trouble, EmailFate> = {
   givenUp: 'given-up', heldBack: 'held-back', waitingAgain: 'waiting-again', repeated: 'maybe-twice',
 }
 
-export function conditionOf({
-  where, status, behind, standing, trouble, tagId, listId, segmentId, pageId, heldBack,
+/** Throws a {@link NotThere} where a broadcast, or a number of it, is not there. */
+export function conditionOf(context: Pick<WorkspaceContext, 'db' | 'baseUrl'>, {
+  where, status, behind, standing, trouble, tagId, listId, segmentId, pageId, heldBack, ofBroadcast,
 }: Narrowing): Condition {
   const of: Condition[] = []
   if (status) of.push({ kind: 'status', is: [status] })
@@ -59,8 +66,16 @@ export function conditionOf({
   })
   if (standing) of.push({ kind: 'course', courseId: standing.courseId, is: standing.is === 'started' ? 'ever' : standing.is, stepId: null })
   if (heldBack) of.push(...standingConditions(heldBack))
+  if (ofBroadcast) of.push(behindBroadcast(context, ofBroadcast).where)
   if (of.length === 0) return where ?? EVERYBODY
   return where === null ? { kind: 'all', of } : within(where, of)
+}
+
+export function behindBroadcast(context: Pick<WorkspaceContext, 'db' | 'baseUrl'>, { id, key }: { id: number, key: string }): PeopleBehind {
+  const broadcast = findBroadcast(context.db, id)
+  const found = broadcast && broadcastPeople(context, broadcast.draft).get(key)
+  if (!found) throw new NotThere('This number of this broadcast is no longer there.')
+  return { says: `${found.says}: broadcast “${broadcast.name}”`, where: found.where }
 }
 
 /** Put where it nests no deeper than it did: among what belongs, if it has the two parts of the editor. */

@@ -13,12 +13,15 @@ const OWNERS: Record<Exclude<SendKind['owner'], null>, (db: Database, id: number
   course: (db, id) => ({ of: nameOfThing(db, 'course', id) ?? 'a deleted course', to: `/courses/${id}` }),
   page: (db, id) => ({ of: nameOfThing(db, 'page', id) ?? 'a deleted page', to: `/pages/${id}` }),
   offer: (db, id) => ({ of: nameOfThing(db, 'offer', id) ?? 'a deleted offer', to: `/offers/${id}` }),
+  broadcast: (_, id) => ({ of: 'a broadcast', to: `/broadcasts/${id}` }),
   rule: (_, id) => ({ of: 'a house rule', to: `/house-rules/${id}` }),
 }
 
 /** Kinds whose emails are called otherwise than their latest wording, or have a place of their own. */
 const OWN: Partial<Record<SendOf['kind'], (db: Database, of: SendOf) => Partial<SendName>>> = {
   course: (db, { ownerId, itemId }) => ({ title: stepTitle(db, ownerId, itemId) }),
+  // It has a title before it is made.
+  broadcast: (db, { ownerId }) => ({ title: nameOfThing(db, 'broadcast', ownerId) ?? 'a deleted broadcast' }),
   opening: (_, { ownerId }) => ({ title: 'It can be bought', to: `/offers/${ownerId}?part=waiting` }),
 }
 

@@ -1,6 +1,7 @@
 /** Whom a task is for, as a question to the database. */
 import { toSql, type SqlCondition } from '#core/audience/sql'
 import type { TaskPeople } from '#core/people/task'
+import type { Audience } from '#core/sending/audience'
 import { whoFits } from '#core/rules/fits'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
@@ -9,6 +10,7 @@ import { waitsOutside, withField } from '#data/entries'
 import { finishedCourse } from '#data/enrolments'
 import { among, type Which } from '#data/people'
 import { findRule } from '#data/rules'
+import { findSendById } from '#data/sends'
 import { NotThere } from '../problem'
 import { fittingOf } from './fitting'
 import { momentOf } from './moment'
@@ -22,12 +24,26 @@ export const whichOf = (db: Database, whom: AskedPeople, at: Instant): Which => 
   search: whom.kind === 'fitting' ? whom.search : '', where: whereOf(db, whom, at),
 })
 
+/** Who of them is marked as they are put down; nobody, but of an audience. */
+export function markedOf(db: Database, whom: AskedPeople, at: Instant): SqlCondition | undefined {
+  const never = whom.kind === 'audience' ? audienceOf(db, whom.sendId).never : null
+  return never === null ? undefined : toSql(never, momentOf(db, at))
+}
+
+function audienceOf(db: Database, sendId: number): Audience {
+  const audience = findSendById(db, sendId)?.audience
+  if (!audience) throw new NotThere('This is no longer known.')
+  return audience
+}
+
 function whereOf(db: Database, whom: AskedPeople, at: Instant): SqlCondition {
   switch (whom.kind) {
     case 'picked':
       return among(whom.ids)
     case 'fitting':
       return toSql(whom.condition, momentOf(db, at))
+    case 'audience':
+      return toSql(audienceOf(db, whom.sendId).getsIt, momentOf(db, at))
     case 'outside': {
       const course = findCourse(db, whom.courseId)
       const draft = course?.published ?? course?.draft

@@ -5,6 +5,7 @@ import type { Thing, ThingKind } from '#core/things'
 import { placeOf, type NamerKind } from '#core/uses'
 import type { Use } from '#core/views/marks'
 import type { Database } from '#data/connection'
+import { allBroadcasts } from '#data/broadcasts'
 import { allCourses } from '#data/courses'
 import { allEmailDrafts } from '#data/emailDrafts'
 import { allParts } from '#data/emailParts'
@@ -42,6 +43,10 @@ export function readNamers(db: Database): Namer[] {
     ...allParts(db).map(part => namer('part', true, part, { content: part.body })),
     ...allEmailDrafts(db).map(({ id, content }) => 
       namer('emailDraft', false, { id, name: nameOfMessage(content) || 'without a title' }, { content })),
+    // What was sent does nothing any more.
+    ...allBroadcasts(db).filter(({ state }) => state !== 'sent' && state !== 'stopped').flatMap(({ id, name, draft, scheduled }) => [
+      ...scheduled ? [namer('broadcast', true, { id, name }, scheduled)] : [], namer('broadcast', false, { id, name }, draft),
+    ]),
     ...allLinks(db).map(link => namer('link', true, link, { does: link.does })),
   ]
 }

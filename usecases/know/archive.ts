@@ -1,6 +1,7 @@
 /** Putting things away without deleting them, and bringing them back. */
 import type { Thing, ThingKind } from '#core/things'
 import { deleteArchived, insertArchived } from '#data/archive'
+import { findBroadcast } from '#data/broadcasts'
 import type { Database } from '#data/connection'
 import { findCourse } from '#data/courses'
 import { findOffer } from '#data/offers'
@@ -19,6 +20,9 @@ const AT_WORK: Partial<Record<ThingKind, (db: Database, id: number) => string | 
     const { status, stoppedAt } = findCourse(db, id)!
     return status === 'running' && stoppedAt === null ? 'This course is running. Stop it first.' : null
   },
+  broadcast: (db, id) => ['scheduled', 'sending', 'paused'].includes(findBroadcast(db, id)!.state)
+    ? 'This broadcast is on its way. Take it back or stop it first.'
+    : null,
   rule: (db, id) => findRule(db, id)!.on ? 'This house rule is on. Switch it off first.' : null,
   segment: () => null, link: () => null, tag: () => null, list: () => null, field: () => null,
 }

@@ -10,6 +10,7 @@ import { findRule } from '#data/rules'
 import { findSegment, findSegmentByName } from '#data/segments'
 import { isThere } from '#data/things'
 import { createPage } from '../arrive/pages'
+import { duplicateBroadcast } from '../broadcasts/save'
 import type { WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
 import { createOffer } from '../offers/save'
@@ -37,6 +38,7 @@ const among = (rows: readonly { name: string }[]) => (name: string) => rows.some
 const COPYING: Partial<Record<ThingKind, Copying>> = {
   page: (context, id) => createPage(context, nameOfCopy(findPage(context.db, id)!.name, among(allPages(context.db))), id),
   offer: (context, id) => createOffer(context, nameOfCopy(findOffer(context.db, id)!.name, among(allOffers(context.db))), id),
+  broadcast: (context, id) => duplicateBroadcast(context, id),
   course(context, id) {
     const { db } = context
     const { name, draft } = findCourse(db, id)!

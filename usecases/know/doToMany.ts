@@ -28,14 +28,14 @@ export function doToMany(context: WorkspaceContext, whom: Whom, doing: Doing, sa
   const id = transact(context, () => {
     const at = context.clock.now()
     const spec = specOf(db, doing, at)
-    return beginTask(db, { title: titleOf(db, spec), spec, whom: taskPeople(whom), said, at })
+    return beginTask(db, { title: titleOf(db, spec), spec, whom: taskPeople(context, whom), said, at })
   })
   context.wake()
   return id
 }
 
-export const taskPeople = (whom: Whom): TaskPeople & { kind: 'picked' | 'fitting' } =>
-  whom.kind === 'picked' ? whom : { kind: 'fitting', search: whom.search, condition: conditionOf(whom.narrowing) }
+export const taskPeople = (context: WorkspaceContext, whom: Whom): TaskPeople & { kind: 'picked' | 'fitting' } =>
+  whom.kind === 'picked' ? whom : { kind: 'fitting', search: whom.search, condition: conditionOf(context, whom.narrowing) }
 
 function specOf(db: Database, doing: Doing, at: Instant): Done {
   // A tag with blanks is settled now, so that everybody gets the same and it can be taken back.

@@ -2,25 +2,29 @@
  * One email to everybody of an audience, once. Whom it goes to is settled when it begins; its emails are queued some people at a time, on
  * the machinery of tasks, so that it can be paused, stopped and killed, and nobody gets it twice.
  */
-import { heldBackBy, heldBackFor, type CheckedSend } from '#core/sending/checks'
+import { heldBackFor } from '#core/sending/checks'
+import type { Condition } from '#core/audience/condition'
 import type { HeldBackReason } from '#core/sending/reasons'
 import type { Audience } from '#core/sending/audience'
 import { kindOf, type EmailKind, type SendOf } from '#core/sending/kinds'
 import { occasionOf } from '#core/sending/occasion'
 import { toSql, type SqlCondition } from '#core/audience/sql'
+import { AT_ONCE, timeOfReader, shareOf, type SendTiming } from '#core/sending/timing'
 import { nextOpen } from '#core/time/hours'
-import type { Instant } from '#core/time/zone'
-import { countByReason } from '#data/audience'
-import { readTogether, type Database } from '#data/connection'
+import { MINUTE, type Instant, type ZoneName } from '#core/time/zone'
+import { countByReason, countByZone } from '#data/audience'
+import { immediate, readTogether, type Database } from '#data/connection'
 import { appendEvent } from '#data/events'
-import { findList } from '#data/marks'
 import { findEmail, holdBackAtOnce, insertEmail, releaseSend, setSendAside, withdrawSend } from '#data/outbox'
 import { findPerson } from '#data/people'
-import { beginSend, dueSends, findSendById, insertSend, setSendState, type SendRow } from '#data/sends'
+import {
+  beginSend, dueSends, findSendById, insertSend, nextHeldUntil, releaseHeldSends, scheduledSends, setSendState, type SendRow,
+} from '#data/sends'
 import { endTask, findTask, pauseTask } from '#data/tasks'
 import { sendingHours, workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
 import { aboutAttempt } from '../inner/aboutEmail'
+import { audienceChecks, type CheckedAudience } from '../inner/audienceChecks'
 import { beginTask } from '../inner/beginTask'
 import { audienceFactsOf, checkFactsOf } from '../inner/checkFacts'
 import { momentOf } from '../inner/moment'
@@ -39,6 +43,10 @@ export interface NewSend extends SendOf {
   listId: number
   audience: Audience
   dueAt: Instant
+  /** Null for all at once, as it begins. */
+  timing?: SendTiming | null
+  /** It can be taken back until then, by the computer's clock, and does not begin before. */
+  heldUntilAt?: Instant | null
 }
 
 /** It begins at its time. Returns its id; throws if the same was sent or is to be sent. */
@@ -48,6 +56,15 @@ export function scheduleSend(context: WorkspaceContext, send: NewSend): number {
   return id
 }
 
+/** So long a send that begins at once can be taken back. */
+export const TAKE_BACK = MINUTE
+
+/** What could be taken back until now begins. Returns how many these are. */
+export function releaseDueSends({ db, system }: Pick<WorkspaceContext, 'db' | 'system'>, now: Instant): number {
+  const until = nextHeldUntil(db)
+  return until === null ? 0 : immediate(db, () => releaseHeldSends(db, system.now(), now, TAKE_BACK))
+}
+
 /** Those whose time has come are settled in whom they go to. */
 export function beginDueSends(context: WorkspaceContext, at: Instant): void {
   const { db } = context
@@ -55,30 +72,33 @@ export function beginDueSends(context: WorkspaceContext, at: Instant): void {
     for (const send of dueSends(db, at)) {
       const { of, title } = nameOfSend(db, send)
       const spec = { kind: 'send' as const, sendId: send.id }
-      const whom = { kind: 'fitting' as const, search: '', condition: send.audience!.getsIt }
+      const whom = { kind: 'audience' as const, sendId: send.id }
       beginSend(db, send.id, beginTask(db, { title: `send ${title}, ${of}`, spec, whom, said: null, mayBeNobody: true, at: send.dueAt! }))
     }
   })
 }
 
-/** One of its people: their email is queued, or held back already where they are left out. */
+/** One of its people: their email is queued, or held back already where they were left out as it began. */
 export function queueForOne(
-  { db, baseUrl }: WorkspaceContext, sendId: number, personId: number, causeId: number, at: Instant,
+  { db, baseUrl }: Pick<WorkspaceContext, 'db' | 'baseUrl'>,
+  { sendId, personId, isLeftOut }: { sendId: number, personId: number, isLeftOut: boolean }, causeId: number, at: Instant,
 ): 'queued' | 'held-back' | 'gone' {
   const send = findSendById(db, sendId)!
   const person = findPerson(db, personId)
   if (!person) return 'gone'
   const { kind, ownerId, itemId } = send as SendRow & { kind: EmailKind }
   const [messageId, listId] = [send.messageId!, send.listId!]
-  const plannedAt = kindOf(kind).keepsHours ? nextOpen(send.dueAt!, sendingHours(db), workspaceOf(db).zone) : send.dueAt!
-  const outboxId = insertEmail(db, { kind, ownerId, itemId, personId, occasion: ONCE, messageId, listId, askedFor: 0, causeId, plannedAt })
+  const planned = timeFor(db, send, person.zone, shareOf(sendId, personId))
+  const outboxId = insertEmail(db, {
+    kind, ownerId, itemId, personId, occasion: ONCE, messageId, listId, askedFor: 0, causeId, plannedAt: planned,
+  })
   // Who is left out now stays so, whatever changes before it leaves; everything else is asked again then.
+  if (!isLeftOut) return 'queued'
   const facts = {
     ...checkFactsOf(db, person, { listId, askedFor: false, sold: soldBy({ db, baseUrl }, messageId) }),
-    ...audienceFactsOf(db, send.audience, person, plannedAt, at),
+    ...audienceFactsOf(db, send.audience, person, planned, at), inNever: true, paused: false,
   }
-  const reason = facts.inNever ? heldBackFor(kindOf(kind).checks, { ...facts, paused: false }) : null
-  if (reason === null) return 'queued'
+  const reason = heldBackFor(kindOf(kind).checks, facts)!
   holdBackAtOnce(db, outboxId, reason)
   appendEvent(db, 'held-back', at, { ...aboutAttempt(findEmail(db, outboxId)!), listId, detail: reason })
   return 'held-back'
@@ -149,33 +169,48 @@ export interface AudienceReach {
   heldBack: { reason: HeldBackReason, people: number }[]
 }
 
-/** Whom it would reach if it began now, by the very checks it will meet. */
-export function audienceReach(
-  { db, baseUrl, clock }: Pick<WorkspaceContext, 'db' | 'baseUrl' | 'clock'>,
-  { kind, messageId, listId, audience }: Pick<NewSend, 'kind' | 'messageId' | 'listId' | 'audience'>,
-): AudienceReach {
+/** Whom an email of that kind would reach if it began now, by the very checks it will meet. */
+export function audienceReach({ db, clock }: Pick<WorkspaceContext, 'db' | 'clock'>, of: CheckedAudience): AudienceReach {
   return readTogether(db, () => {
     const moment = momentOf(db, clock.now())
-    const of: CheckedSend = {
-      listId, closedListId: findList(db, listId)?.takesEverybody === 1 ? null : listId, never: audience.never,
-      newcomerDays: audience.newcomerDays,
-      sells: soldBy({ db, baseUrl }, messageId).map(({ id }) => id),
-    }
-    const by = [...heldBackBy(kindOf(kind).checks, of)]
-    const reasons = by.map(([reason, conditions]): [HeldBackReason, SqlCondition] =>
-      [reason, toSql({ kind: 'all', of: conditions }, moment)])
-    const counts = countByReason(db, toSql(audience.getsIt, moment), reasons)
+    const { by } = audienceChecks(db, of)
+    const counts = countByReason(
+      db, toSql(of.audience.getsIt, moment), by.map(({ reason, fits }): [HeldBackReason, SqlCondition] => [reason, toSql(fits, moment)]))
     return {
       people: [...counts.values()].reduce((sum, people) => sum + people, 0),
-      heldBack: by.flatMap(([reason]) => counts.has(reason) ? [{ reason, people: counts.get(reason)! }] : []),
+      heldBack: by.flatMap(({ reason }) => counts.has(reason) ? [{ reason, people: counts.get(reason)! }] : []),
     }
   })
 }
 
-/** What is scheduled: to whom it would go as things are now. */
+/** What is scheduled: to whom it would go as things are now, each at their time. */
 export const scheduledSendsAhead: ForecastSource = ({ db, baseUrl }, { now, until }, to) => {
-  for (const send of dueSends(db, until)) {
-    const { people, heldBack } = audienceReach({ db, baseUrl, clock: { now: () => now } }, send as NewSend)
-    to(send)(Math.max(now, send.dueAt!), people - heldBack.reduce((sum, one) => sum + one.people, 0), 0)
+  for (const send of scheduledSends(db, until)) {
+    const { kind, listId, audience, messageId, dueAt } = send as SendRow & NewSend
+    const sells = soldBy({ db, baseUrl }, messageId).map(({ id }) => id)
+    const { gets } = audienceChecks(db, { kind, listId, audience, sells })
+    for (const { at, people } of timesOf(db, { ...send, dueAt: Math.max(now, dueAt) }, gets, now)) if (at <= until) to(send)(at, people, 0)
   }
+}
+
+/** So many parts stand for an even spread. */
+const PARTS = 24
+
+/** When those who fit get such a send. */
+export function timesOf(
+  db: Database, { kind, dueAt, timing }: Pick<SendRow, 'kind' | 'dueAt' | 'timing'>, gets: Condition, now: Instant,
+): { at: Instant, people: number, zone: ZoneName | null }[] {
+  const zones = countByZone(db, toSql(gets, momentOf(db, now)))
+  const parts = timing && timing.spreadMs > 0 ? PARTS : 1
+  return zones.flatMap(({ zone, people }) => Array.from({ length: parts }, (_, n) => ({
+    zone, people: people / parts, at: timeFor(db, { kind, dueAt, timing }, zone, n / parts),
+  })))
+}
+
+/** When a reader of that zone is to get it, within the hours that count for them. */
+function timeFor(db: Database, { kind, dueAt, timing }: Pick<SendRow, 'kind' | 'dueAt' | 'timing'>, own: ZoneName | null, share: number): Instant {
+  const workspaceZone = workspaceOf(db).zone
+  const zone = own ?? workspaceZone
+  const at = timeOfReader(timing ?? AT_ONCE, dueAt!, zone, share)
+  return kindOf(kind).keepsHours ? nextOpen(at, sendingHours(db), timing?.clock ? zone : workspaceZone) : at
 }

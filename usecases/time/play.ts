@@ -12,6 +12,7 @@ import { stopOrResumeCourses } from './stopAndResume'
 import { writeInParts } from '../inner/reactor/transaction'
 import { moveToVersions } from './versions'
 import { carrierTakes } from '../sending/handOver'
+import { releaseDueSends } from '../sending/audience'
 import { DUE_WORK } from './due'
 import { recalculateScores } from './recalculateScores'
 import { fillOneSegment } from './segmentQueue'
@@ -34,6 +35,7 @@ export interface Playing {
  * times over everybody. Returns true if all of it is done.
  */
 export async function play(context: EngineContext, until: Instant, { goOn = () => true, outside = true }: Playing = {}): Promise<boolean> {
+  releaseDueSends(context, until)
   while (goOn()) {
     // What was asked for many at once is done where the clock stands. In live, what is due goes on between its bits.
     const busy = doBackgroundJob(context)

@@ -91,7 +91,7 @@ function doToOne(
   const { db } = context
   switch (spec.kind) {
     case 'send':
-      return done(queueForOne(context, spec.sendId, personId, task.eventId, cause.at))
+      return done(queueForOne(context, { sendId: spec.sendId, personId, isLeftOut: before !== null }, task.eventId, cause.at), before)
     case 'give-tag':
       if (hasTag(db, spec.tagId, personId)) return done('had-it')
       giveTag(db, personId, spec.tagId, cause)

@@ -30,8 +30,13 @@ export interface Ahead {
    * Emails to people who can get more than `most` within a day and a bit: who is in several courses, or in one of many emails a day. The
    * latter is known by what was reckoned for {@link eachSend}, so it comes after that; before it, this throws.
    */
-  eachOfCrowds(most: number, add: (personId: number, zone: ZoneName | null, at: Instant, part: number) => void): void
+  eachOfCrowds(most: number, add: AddOne): void
+  /** What courses will send to these people. */
+  eachOfPeople(personIds: readonly number[], add: AddOne): void
 }
+
+/** `part` of 1: how likely it is, where it is open which way they take. */
+type AddOne = (personId: number, zone: ZoneName | null, at: Instant, part: number, of: SendOf) => void
 
 /** A day of the autumn has an hour more. */
 const LONG_DAY = DAY + DAY / 24
@@ -92,23 +97,29 @@ export function aheadOf(
     }
   }
 
-  function eachOfCrowds(most: number, add: (personId: number, zone: ZoneName | null, at: Instant, part: number) => void): void {
+  function eachOfCrowds(most: number, add: AddOne): void {
     if (seen.size < versions.length) throw new Error('Who can get many in a day is known only once everything was counted')
     const crowding = [...seen].filter(([, lists]) => [...lists].some(list => isCrowded(list, most))).map(([versionId]) => versionId)
     const people = new Set([...peopleWaitingTwice(db, until), ...crowding.length > 0 ? peopleWaitingIn(db, crowding, until) : []])
-    if (people.size === 0) return
-    for (const { versionId } of versions) {
+    eachOfPeople([...people], add)
+  }
+
+  function eachOfPeople(personIds: readonly number[], add: AddOne): void {
+    if (personIds.length === 0) return
+    for (const { courseId, versionId } of versions) {
       const program = programOfVersion(db, versionId)
       const forecasters = new Map<Waiting['cohort'], ReturnType<typeof forecaster>>()
-      for (const { cohort, dueAt, personId } of waitingOf(db, { ...asked(versionId, program), zone: true }, [...people])) {
+      for (const { cohort, dueAt, personId } of waitingOf(db, { ...asked(versionId, program), zone: true }, personIds)) {
         let sendsFrom = forecasters.get(cohort)
         if (!sendsFrom) forecasters.set(cohort, sendsFrom = forecasterOf(program, cohort))
-        for (const { after, part } of sendsFrom(dueAt)) if (dueAt + after <= until) add(personId, cohort.personZone, dueAt + after, part)
+        for (const { stepId, after, part } of sendsFrom(dueAt)) {
+          if (dueAt + after <= until) add(personId, cohort.personZone, dueAt + after, part, { kind: 'course', ownerId: courseId, itemId: stepId })
+        }
       }
     }
   }
 
-  return { eachSend, eachOfCrowds }
+  return { eachSend, eachOfCrowds, eachOfPeople }
 }
 
 /** Whether more than so many of these emails can come within one day. */

@@ -8,6 +8,7 @@ import { allCourses } from '#data/courses'
 import { allFields } from '#data/fields'
 import { linkNames } from '#data/links'
 import { markNames } from '#data/marks'
+import { broadcastNames } from '#data/broadcasts'
 import { offerNames } from '#data/offers'
 import { currenciesPaid } from '#data/sales'
 import { allPages } from '#data/pages'
@@ -28,6 +29,7 @@ export function conditionParts({ db }: WorkspaceContext): ConditionParts {
     segments: named(allSegments(db)),
     offers: named(offerNames(db)),
     links: linkNames(db),
+    broadcasts: broadcastNames(db),
     rules: namesOfRules(db),
     emailingRuleIds: allRules(db).filter(({ then }) => then.some(({ kind }) => kind === 'email')).map(({ id }) => id),
     currencies: currenciesPaid(db),

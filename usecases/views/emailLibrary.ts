@@ -7,6 +7,7 @@ import { emailsOfPage } from '#core/page/content'
 import { emailsOf } from '#core/sequence/draft'
 import { kindOf, type EmailKind } from '#core/sending/kinds'
 import type { EmailLine } from '#core/views/email'
+import { allBroadcasts } from '#data/broadcasts'
 import { readTogether, type Database } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { allEmailDrafts } from '#data/emailDrafts'
@@ -48,6 +49,10 @@ const PLACES: readonly ((db: Database) => Placed[])[] = [
     kind: 'course', ownerId: course.id, itemId: id, of: course.name, to: `/courses/${course.id}?email=${id}`, content,
     isLive: course.published !== null && emailsOf(course.published).some(step => step.id === id),
   }))),
+  db => allBroadcasts(db).map(({ id, draft, scheduled }): Placed => ({
+    kind: 'broadcast', ownerId: id, itemId: null, of: 'a broadcast', to: `/broadcasts/${id}?part=email`, content: (scheduled ?? draft).content,
+    isLive: scheduled !== null,
+  })),
   db => allPages(db).flatMap(page => placedIn(page, emailsOfPage(page.draft), `/pages/${page.id}`)),
   db => allOffers(db).flatMap(offer => placedIn(offer, emailsOfOffer(offer.draft), `/offers/${offer.id}`)),
   (db) => {

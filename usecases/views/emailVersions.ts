@@ -6,10 +6,12 @@ import { choicesOf } from '#core/message/blocks'
 import { kindOf } from '#core/sending/kinds'
 import type { EmailVersions, WrittenEmail } from '#core/views/email'
 import { countVersions } from '#data/audience'
-import { readTogether, type Database } from '#data/connection'
+import { findBroadcast } from '#data/broadcasts'
+import { readTogether } from '#data/connection'
 import { findList } from '#data/marks'
 import { countWhere, findPerson } from '#data/people'
 import type { WorkspaceContext } from '../context'
+import { broadcastPeople } from '../inner/broadcastPeople'
 import { momentOf } from '../inner/moment'
 import { namesOf } from '../inner/names'
 import { wholeEmail } from '../inner/wordings'
@@ -30,7 +32,7 @@ export function emailVersions(context: WorkspaceContext, asked: VersionsAsked): 
     const choices = choicesOf(wholeEmail(context, asked.content))
     const fits = choices.map(({ who }) => who.filter(one => one !== null).map(one => toSql(one, moment)))
     // Nobody waits for it: then those for whom it could be.
-    const audience = audiencesOf(db, asked).find(({ who }) => countWhere(db, { search: '', where: toSql(who, moment) }) > 0)
+    const audience = audiencesOf(context, asked).find(({ who }) => countWhere(db, { search: '', where: toSql(who, moment) }) > 0)
     const versions = audience ? countVersions(db, toSql(audience.who, moment), fits) : []
     const names = namesOf(db)
     return {
@@ -53,7 +55,9 @@ export function emailVersions(context: WorkspaceContext, asked: VersionsAsked): 
 }
 
 /** Whom it is for, the nearest first. */
-function audiencesOf(db: Database, { kind, ownerId, listId, stepId }: VersionsAsked): { who: Condition, said: string }[] {
+function audiencesOf(context: WorkspaceContext, { kind, ownerId, listId, stepId }: VersionsAsked): { who: Condition, said: string }[] {
+  const { db } = context
+  const broadcast = kindOf(kind).owner === 'broadcast' && ownerId !== null ? findBroadcast(db, ownerId) : undefined
   const list = listId === null ? undefined : findList(db, listId)
   const inside = (step: string | null): Condition => ({ kind: 'course', courseId: ownerId!, is: 'inside', stepId: step })
   return [
@@ -61,6 +65,7 @@ function audiencesOf(db: Database, { kind, ownerId, listId, stepId }: VersionsAs
       ...stepId === null ? [] : [{ who: inside(stepId), said: 'who get it next' }],
       { who: inside(null), said: 'inside the course' },
     ] : [],
+    ...broadcast ? [{ who: broadcastPeople(context, broadcast.draft).get('gets')!.where, said: 'who get it' }] : [],
     ...list ? [{
       who: { kind: 'all', of: [{ kind: 'may-be-mailed' }, { kind: 'list', listId: list.id, is: 'joined' }] } as Condition,
       said: `on the list “${list.name}”`,

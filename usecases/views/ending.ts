@@ -4,6 +4,7 @@ import { isSameKind, sayWithout } from '#core/uses'
 import type { Use } from '#core/views/marks'
 import type { EndingView } from '#core/views/ending'
 import type { Database } from '#data/connection'
+import { broadcastNames } from '#data/broadcasts'
 import { readTogether } from '#data/connection'
 import { allParts } from '#data/emailParts'
 import { findField } from '#data/fields'
@@ -42,6 +43,7 @@ function othersOf(db: Database, { kind, id }: Thing): { id: number, name: string
   const all: Record<ThingKind, () => Iterable<readonly [number, string]>> = {
     page: () => names.pages, list: () => names.lists, tag: () => names.tags, link: () => names.links, offer: () => names.offers,
     segment: () => names.segments, hookIn: () => names.hooksIn, hookOut: () => names.hooksOut,
+    broadcast: () => broadcastNames(db).map(one => [one.id, one.name] as const),
     part: () => allParts(db).map(part => [part.id, part.name] as const),
     rule: () => namesOfRules(db).map(rule => [rule.id, rule.name] as const),
     course: () => [...names.courses].map(([courseId, { name }]) => [courseId, name] as const),

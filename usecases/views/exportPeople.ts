@@ -17,7 +17,7 @@ export function idsToExport(
 ): number[] {
   const { db } = context
   return readTogether(db, () => {
-    const found = peopleIds(db, { search, where: toSql(conditionOf(narrowing), momentOf(db, context.clock.now())) })
+    const found = peopleIds(db, { search, where: toSql(conditionOf(context, narrowing), momentOf(db, context.clock.now())) })
     if (!ids) return found
     const picked = new Set(ids)
     return found.filter(id => picked.has(id))

@@ -4,6 +4,7 @@ import { emailsOf } from '#core/sequence/draft'
 import { nameOfMessage } from '#core/message/content'
 import type { Found } from '#core/views/find'
 import { fitOf } from '#core/fit'
+import { broadcastNames } from '#data/broadcasts'
 import type { Database } from '#data/connection'
 import { readTogether } from '#data/connection'
 import { allCourses } from '#data/courses'
@@ -25,6 +26,7 @@ const MOST_PEOPLE = 8
 const THINGS: readonly ((db: Database) => Found[])[] = [
   db => allPages(db).map(({ id, name, slug }) => ({ kind: 'page', name, more: `/p/${slug}`, to: `/pages/${id}` })),
   db => allOffers(db).map(({ id, name, slug }) => ({ kind: 'offer', name, more: `/s/${slug}`, to: `/offers/${id}` })),
+  db => broadcastNames(db).map(({ id, name }) => ({ kind: 'broadcast', name, more: '', to: `/broadcasts/${id}` })),
   db => allCourses(db).map(({ id, name }) => ({ kind: 'course', name, more: '', to: `/courses/${id}` })),
   db => allCourses(db).flatMap(course => emailsOf(course.draft).map((step): Found => ({
     kind: 'email', name: nameOfMessage(step.content), more: course.name,

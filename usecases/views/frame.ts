@@ -11,6 +11,7 @@ import { backlog } from '#data/due'
 import { allCourses } from '#data/courses'
 import { offerNames } from '#data/offers'
 import { allPages } from '#data/pages'
+import { countBroadcasts } from '#data/broadcasts'
 import { countPeople } from '#data/people'
 import { linkNames } from '#data/links'
 import { countMarks } from '#data/marks'
@@ -35,7 +36,7 @@ export function frameView(context: WorkspaceContext): Omit<FrameView, 'hasLive'>
       workspace: { name, zone, mode },
       counts: {
         pages: allPages(db).length - away('page'),
-        offers: offerNames(db).length - away('offer'),
+        offers: offerNames(db).length - away('offer'), broadcasts: countBroadcasts(db) - away('broadcast'),
         subscribers: people.pending + people.active + people.resting,
         segments: allSegments(db).length - away('segment'),
         tagsAndLists: countMarks(db) - away('tag', 'list'),

@@ -11,7 +11,7 @@ import { countPeople, countWhere, searchPeople } from '#data/people'
 import type { WorkspaceContext } from '../context'
 import { momentOf } from '../inner/moment'
 import { namesOf } from '../inner/names'
-import { conditionOf, type Narrowing } from '../inner/narrowing'
+import { behindBroadcast, conditionOf, type Narrowing } from '../inner/narrowing'
 import { checkCondition } from '../know/segments'
 import { InputProblem } from '../problem'
 
@@ -36,7 +36,9 @@ export function subscribersView(context: WorkspaceContext, query: SubscribersQue
         : emails.length > 0 ? 'one-by-one' : null, sort: query.sort, limit: PAGE_SIZE, offset: query.page * PAGE_SIZE,
     })
     return {
-      rows, pageSize: PAGE_SIZE, condition, narrowedTo: sayCondition(condition, namesOf(db)), heldBack: reasonsOf(context, rows, emails),
+      rows, pageSize: PAGE_SIZE, condition, 
+      narrowedTo: query.ofBroadcast ? behindBroadcast(context, query.ofBroadcast).says : sayCondition(condition, namesOf(db)),
+      heldBack: reasonsOf(context, rows, emails),
     }
   })
 }
@@ -60,8 +62,9 @@ export function subscribersCount(context: WorkspaceContext, query: Pick<Subscrib
   }))
 }
 
-function checkedCondition({ db }: WorkspaceContext, query: Narrowing): Condition {
+function checkedCondition(context: WorkspaceContext, query: Narrowing): Condition {
+  const { db } = context
   const problem = query.where && checkCondition(db, query.where, null)
   if (problem) throw new InputProblem([{ field: 'where', problem }])
-  return conditionOf(query)
+  return conditionOf(context, query)
 }

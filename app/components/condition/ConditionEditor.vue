@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Condition, Group } from '#core/audience/condition'
-import { isGroup } from '#core/audience/condition'
+import type { Condition } from '#core/audience/condition'
+import { ofParts, partsOf, type TwoParts } from '#core/audience/parts'
 import { sayCondition } from '#core/audience/say'
 import { namesFrom } from '~/audience/leaves'
 import { useParts } from '~/composables/useParts'
@@ -17,20 +17,9 @@ defineProps<{ segmentId: number | null, bare?: boolean }>()
 const frame = useFrame()
 const parts = useParts()
 
-/** Any tree has the two parts: what is not of that shape stands whole under who belongs. */
-const two = computed<{ belongs: Group, never: Group }>(() => {
-  const whole = condition.value
-  const none = (of: Condition[] = []): Group => ({ kind: 'none', of })
-  if (!isGroup(whole)) return { belongs: { kind: 'all', of: [whole] }, never: none() }
-  const [first, second] = whole.of
-  if (whole.kind === 'all' && whole.of.length === 2 && isGroup(first!) && first.kind !== 'none' && isGroup(second!)
-    && second.kind === 'none') return { belongs: first, never: second }
-  if (whole.kind === 'none') return { belongs: { kind: 'all', of: [] }, never: whole }
-  return { belongs: whole, never: none() }
-})
-const put = (change: Partial<{ belongs: Group, never: Group }>) => {
-  const next = { ...two.value, ...change }
-  condition.value = { kind: 'all', of: [next.belongs, next.never] }
+const two = computed(() => partsOf(condition.value))
+const put = (change: Partial<TwoParts>) => {
+  condition.value = ofParts({ ...two.value, ...change })
 }
 const says = computed(() => sayCondition(condition.value, namesFrom(parts.value, frame.zone)))
 </script>

@@ -29,6 +29,7 @@ const frame = useFrame()
 const zone = computed(() => frame.zone)
 const NARROWING = {
   where: '', status: '', tag: '', list: '', segment: '', optin: '', course: '', is: '', step: '', number: '', trouble: '', held: '',
+  broadcast: '', who: '',
 }
 const { values, set, question } = useAddress({ ...NARROWING, search: '', sort: 'newest', page: '0' })
 const { data: view, problem } = useFresh(

@@ -9,6 +9,7 @@ import { findEnrolment } from '#data/enrolments'
 import { isGivenByOffer, plannedFor, sendingLimits, sentSince } from '#data/limits'
 import { appendEvent } from '#data/events'
 import { findEmail, postpone, type NewEmail, type OutboxRow } from '#data/outbox'
+import { findSendId } from '#data/sends'
 import { workspaceOf } from '#data/workspace'
 import { aboutAttempt } from '../aboutEmail'
 import { opensAt } from '../hours'
@@ -43,7 +44,7 @@ export function moveIfTooMany(
 ): void {
   const verdict = quotaVerdictOf(db, email, person, email.plannedAt)
   if (verdict.kind !== 'waits' || verdict.why !== 'too-many-emails') return
-  postpone(db, email.id, opensAt(db, email, person, verdict.until), verdict.why)
+  postpone(db, email.id, opensAt(db, { ...email, sendId: findSendId(db, email)! }, person, verdict.until), verdict.why)
   tellPutOff(db, findEmail(db, email.id)!, at)
 }
 

@@ -1,0 +1,67 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import InputNumber from 'primevue/inputnumber'
+import { MOST_SPREAD_HOURS, type BroadcastDraft, type BroadcastWhen } from '#core/broadcast/draft'
+import { sayMoment, sayZone } from '#core/time/say'
+import { addDays, localOf } from '#core/time/zone'
+import type { BroadcastReach } from '#core/views/broadcast'
+import { useFrame } from '~/stores/frame'
+import DateField from '~/components/DateField.vue'
+import SelectField from '~/components/SelectField.vue'
+import TimeField from '~/components/TimeField.vue'
+
+/** When it leaves: at once, or at a time of the workspace’s clock or of every reader’s own. */
+const draft = defineModel<BroadcastDraft>({ required: true })
+const props = defineProps<{ reach: BroadcastReach | null, problem: string | null, zone: string }>()
+const frame = useFrame()
+
+type Way = 'now' | 'workspace' | 'reader'
+const WAYS: { value: Way, name: string }[] = [
+  { value: 'now', name: 'now' }, { value: 'workspace', name: `at a time, ${sayZone(props.zone)}` },
+  { value: 'reader', name: 'at a time, each reader’s own clock' },
+]
+const when = computed(() => draft.value.when)
+const set = (next: BroadcastWhen) => draft.value = { ...draft.value, when: next }
+const way = computed<Way>({
+  get: () => when.value.kind === 'now' ? 'now' : when.value.zone,
+  set(next) {
+    if (next === 'now') return set({ kind: 'now' })
+    const before = when.value.kind === 'at' ? when.value : { date: addDays(localOf(frame.now, props.zone).date, 1), time: '08:00' }
+    set({ kind: 'at', date: before.date, time: before.time, zone: next })
+  },
+})
+const at = computed(() => when.value.kind === 'at' ? when.value : null)
+const spread = computed({
+  get: () => draft.value.spreadHours,
+  set: (hours: number | null) => draft.value = { ...draft.value, spreadHours: hours ?? 0 },
+})
+</script>
+
+<template>
+  <div class="fields">
+    <h2>When it leaves</h2>
+    <SelectField v-model="way" label="Send it" :options="WAYS" />
+    <div v-if="at" class="time">
+      <div class="field"><label for="broadcast-date">Date</label>
+        <DateField :model-value="at.date" input-id="broadcast-date" @update:model-value="date => set({ ...at!, date })" /></div>
+      <div class="field"><label for="broadcast-time">Time</label>
+        <TimeField :model-value="at.time" input-id="broadcast-time" @update:model-value="time => set({ ...at!, time })" /></div>
+    </div>
+    <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
+    <div class="field">
+      <label for="broadcast-spread">Spread evenly over hours (0: as fast as possible)</label>
+      <InputNumber v-model="spread" input-id="broadcast-spread" :min="0" :max="MOST_SPREAD_HOURS" show-buttons :step="1" />
+    </div>
+    <p v-if="reach?.times && at?.zone === 'reader'" class="second small">
+      The first get it {{ sayMoment(reach.times.firstAt, zone) }}, {{ sayZone(zone) }}, when it is {{ at.time }} in
+      {{ reach.times.firstZone.split('/').at(-1)!.replaceAll('_', ' ') }}.
+      <template v-if="reach.times.withoutZone > 0">{{ reach.times.withoutZone.toLocaleString('en-GB') }} without a known zone get it at
+        {{ at.time }} {{ sayZone(zone) }}.</template>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+h2 { font: 650 16px/1.3 var(--heading); }
+.time { display: grid; grid-template-columns: minmax(0, 1fr) 96px; gap: 8px; }
+</style>

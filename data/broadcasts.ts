@@ -1,0 +1,92 @@
+/** Broadcasts: as they are written, and as they were scheduled. */
+import type { BroadcastDraft } from '#core/broadcast/draft'
+import type { Instant } from '#core/time/zone'
+import type { SendState } from './sends'
+import type { Database } from './connection'
+import { prepare } from './connection'
+
+export interface BroadcastRow {
+  id: number
+  name: string
+  draft: BroadcastDraft
+  /** As it was scheduled or sent; null while it is a draft. */
+  scheduled: BroadcastDraft | null
+  sendId: number | null
+  /** That of its send; `draft` while it has none. */
+  state: 'draft' | Exclude<SendState, 'open'>
+  dueAt: Instant | null
+  heldUntilAt: Instant | null
+  madeAt: Instant
+  changedAt: Instant
+}
+
+type Raw = Omit<BroadcastRow, 'draft' | 'scheduled'> & { draft: string, scheduled: string | null }
+
+const BROADCAST = `
+  SELECT b.id, b.name, b.draft, b.scheduled, b.send_id AS sendId, coalesce(s.state, 'draft') AS state, s.due_at AS dueAt,
+    s.held_until_at AS heldUntilAt, b.made_at AS madeAt, b.changed_at AS changedAt
+  FROM broadcasts b LEFT JOIN sends s ON s.id = b.send_id WHERE b.gone_at IS NULL`
+
+const parse = ({ draft, scheduled, ...row }: Raw): BroadcastRow => ({
+  ...row, draft: JSON.parse(draft) as BroadcastDraft, scheduled: scheduled === null ? null : JSON.parse(scheduled) as BroadcastDraft,
+})
+
+/** What was made last comes first. */
+export const allBroadcasts = (db: Database): BroadcastRow[] =>
+  prepare<Raw>(db, `${BROADCAST} ORDER BY b.id DESC`).all().map(parse)
+
+export function findBroadcast(db: Database, id: number): BroadcastRow | undefined {
+  const row = prepare<Raw>(db, `${BROADCAST} AND b.id = ?`).get(id)
+  return row && parse(row)
+}
+
+export const broadcastNames = (db: Database): { id: number, name: string }[] =>
+  prepare<{ id: number, name: string }>(db, 'SELECT id, name FROM broadcasts WHERE gone_at IS NULL ORDER BY id DESC').all()
+
+export const countBroadcasts = (db: Database): number =>
+  prepare<{ n: number }>(db, 'SELECT count(*) AS n FROM broadcasts WHERE gone_at IS NULL').get()!.n
+
+export const insertBroadcast = (db: Database, { name, draft, at }: { name: string, draft: BroadcastDraft, at: Instant }): number =>
+  Number(prepare(db, 'INSERT INTO broadcasts (name, draft, made_at, changed_at) VALUES (?, ?, ?, ?)')
+    .run(name, JSON.stringify(draft), at, at).lastInsertRowid)
+
+export function updateBroadcast(db: Database, id: number, { name, draft, at }: { name: string, draft: BroadcastDraft, at: Instant }): void {
+  prepare(db, 'UPDATE broadcasts SET name = ?, draft = ?, changed_at = ? WHERE id = ?').run(name, JSON.stringify(draft), at, id)
+}
+
+/** What it is to be sent as, by which send; null for a draft. */
+export function setScheduled(db: Database, id: number, scheduled: { draft: BroadcastDraft, sendId: number } | null): void {
+  prepare(db, 'UPDATE broadcasts SET scheduled = ?, send_id = ? WHERE id = ?')
+    .run(scheduled && JSON.stringify(scheduled.draft), scheduled?.sendId ?? null, id)
+}
+
+/** Null puts back one that was deleted. */
+export const setBroadcastGone = (db: Database, id: number, at: Instant | null): unknown =>
+  prepare(db, 'UPDATE broadcasts SET gone_at = ? WHERE id = ?').run(at, id)
+
+/* What became of its emails */
+
+/** Emails of a send, by where they stand. `waiting`: to go at their time, or for their owner. */
+export interface SendProgress { handedOver: number, heldBack: number, withdrawn: number, failed: number, waiting: number }
+
+export function progressOf(db: Database, sendId: number): SendProgress {
+  const rows = prepare<{ status: string, waits: 0 | 1, n: number }>(db, `
+    SELECT status, status = 'failed' AND go_at IS NOT NULL AS waits, count(*) AS n FROM outbox WHERE send_id = ? GROUP BY 1, 2`).all(sendId)
+  const of = (is: (row: { status: string, waits: 0 | 1 }) => boolean) => rows.filter(is).reduce((sum, { n }) => sum + n, 0)
+  return {
+    handedOver: of(({ status }) => status === 'handed over' || status === 'may have arrived'),
+    heldBack: of(({ status }) => status === 'held back'), withdrawn: of(({ status }) => status === 'withdrawn'),
+    failed: of(({ status, waits }) => status === 'failed' && waits === 0),
+    waiting: of(({ status, waits }) => status === 'queued' || status === 'leased' || status === 'handing over' || waits === 1),
+  }
+}
+
+/** How many of its emails were opened by their reader, how many were clicked, and by how many somebody left. */
+export const readBy = (db: Database, sendId: number): { opened: number, clicked: number, left: number } =>
+  prepare<{ opened: number, clicked: number, left: number }>(db, `
+    SELECT count(opened_at) AS opened, count(clicked_at) AS clicked, count(left_at) AS left FROM outbox WHERE send_id = ?
+      AND handed_over_at IS NOT NULL`).get(sendId)!
+
+/** Zones of people who have one. */
+export const zonesOfPeople = (db: Database): string[] =>
+  prepare<{ zone: string }>(db, 'SELECT DISTINCT zone FROM people WHERE zone IS NOT NULL AND gone IS NULL').all().map(({ zone }) => zone)

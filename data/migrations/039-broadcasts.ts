@@ -1,0 +1,25 @@
+import type { Migration } from './migration'
+
+export const broadcasts: Migration = {
+  number: 39,
+  name: 'broadcasts',
+  sql: `
+CREATE TABLE broadcasts (
+  -- One email to one audience, once, as it is written (draft, JSON). What was scheduled or sent of it is scheduled, with the send that does it;
+  -- both are null while it is a draft.
+  id INTEGER PRIMARY KEY, name TEXT NOT NULL, draft TEXT NOT NULL, scheduled TEXT, send_id INTEGER UNIQUE REFERENCES sends (id),
+  made_at INTEGER NOT NULL, changed_at INTEGER NOT NULL, gone_at INTEGER,
+  CHECK ((scheduled IS NULL) = (send_id IS NULL))
+) STRICT;
+-- Which broadcast an event about one as a whole is about.
+ALTER TABLE events ADD COLUMN broadcast_id INTEGER REFERENCES broadcasts (id);
+-- When each reader of a send to an audience gets it (JSON), as the send begins where that is null; and until when, by the computer's clock,
+-- it can still be taken back before it may begin.
+ALTER TABLE sends ADD COLUMN timing TEXT;
+ALTER TABLE sends ADD COLUMN held_until_at INTEGER;
+DROP INDEX sends_due;
+CREATE INDEX sends_due ON sends (due_at, id) WHERE state = 'scheduled' AND held_until_at IS NULL;
+CREATE INDEX sends_held ON sends (held_until_at) WHERE held_until_at IS NOT NULL;
+CREATE INDEX outbox_by_send ON outbox (send_id, status);
+`,
+}

@@ -1,0 +1,138 @@
+/** Whom a broadcast would reach, and when. Slow for many people: the server asks this in a thread of its own. */
+import { leavesOf, type Condition } from '#core/audience/condition'
+import { partsOf } from '#core/audience/parts'
+import { sayCondition } from '#core/audience/say'
+import { toSql, type SqlCondition } from '#core/audience/sql'
+import { audienceOf, type BroadcastDraft } from '#core/broadcast/draft'
+import { addDays, HOUR, instantOf, localOf, type Instant, type LocalDate, type ZoneName } from '#core/time/zone'
+import type { BroadcastReach, Counted } from '#core/views/broadcast'
+import { countByReason, peopleWhere, sampleOf } from '#data/audience'
+import { readTogether, type Database } from '#data/connection'
+import { allCourses } from '#data/courses'
+import { findList } from '#data/marks'
+import { emailsWaitingFor } from '#data/outbox'
+import { countWhere } from '#data/people'
+import { workspaceOf } from '#data/workspace'
+import { layOut, missingOfBroadcast } from '../broadcasts/schedule'
+import type { WorkspaceContext } from '../context'
+import { allOf } from '../inner/audienceChecks'
+import { broadcastPeople, HEARD, NEVER_HEARD, sellsOf, sentWithin } from '../inner/broadcastPeople'
+import { momentOf } from '../inner/moment'
+import { namesOf } from '../inner/names'
+import { keyOfSend, sendNamer, sendOfKey } from '../inner/sendNames'
+import { checkCondition } from '../know/segments'
+import { InputProblem } from '../problem'
+import { audienceReach, timesOf } from '../sending/audience'
+import { aheadOf } from './ahead'
+
+export function broadcastReach(context: WorkspaceContext, { id, draft }: { id: number, draft: BroadcastDraft }): BroadcastReach {
+  const { db, clock } = context
+  return readTogether(db, () => {
+    const parts = partsOf(draft.who)
+    const problem = checkCondition(db, parts.belongs, null) ?? checkCondition(db, parts.never, null)
+    if (problem) throw new InputProblem([{ field: 'who', problem }])
+    const now = clock.now()
+    const moment = momentOf(db, now)
+    const sql = (condition: Condition) => toSql(condition, moment)
+    const behind = broadcastPeople(context, draft)
+    const count = (where: Condition) => countWhere(db, { search: '', where: sql(where) })
+    const counted = (key: string): Counted => ({ key, people: count(behind.get(key)!.where) })
+    const sold = sellsOf(context, draft)
+    const reach = audienceReach(context, {
+      kind: 'broadcast', listId: draft.listId, audience: audienceOf(draft), sells: sold.map(offer => offer.id),
+    })
+    const held = reach.heldBack.reduce((sum, { people }) => sum + people, 0)
+    const gets = behind.get('gets')!.where
+    const list = draft.listId === null ? undefined : findList(db, draft.listId)
+    const onList: Condition | null = list ? { kind: 'list', listId: list.id, is: 'joined' } : null
+    const names = namesOf(db)
+    return {
+      at: now, getsIt: sayCondition(parts.belongs, names),
+      never: leavesOf(parts.never).length === 0 ? '' : sayCondition({ kind: 'any', of: parts.never.of }, names),
+      audience: { people: reach.people, key: 'audience' }, gets: { people: reach.people - held, key: 'gets' },
+      held: { people: held, key: 'held' },
+      heldBack: reach.heldBack.map(({ reason, people }) => ({ reason, people, key: `held-${reason}` })),
+      five: sampleOf(db, sql(gets), 5).map(({ firstName, ...person }) => ({ ...person, name: firstName || person.address })),
+      list: list && onList ? { name: list.name, people: count(onList), gets: count(allOf(gets, onList)) } : null,
+      heard: heardOf(db, gets, sql),
+      guards: {
+        newcomers: counted('newcomers'), owners: counted('owners'), noMore: counted('no-more'), noConsent: counted('no-consent'),
+        inside: allCourses(db).filter(({ id: courseId, status }) => status === 'running' || draft.guards.insideCourseIds.includes(courseId))
+          .map(({ id: courseId, name }) => ({ courseId, name, ...counted(`inside-${courseId}`) })),
+        sells: sold.map(({ name }) => name),
+      },
+      ...timesAndDay(context, id, draft, gets),
+    }
+  })
+}
+
+function heardOf(db: Database, gets: Condition, sql: (condition: Condition) => SqlCondition): BroadcastReach['heard'] {
+  const counts = countByReason(db, sql(gets), HEARD.map(({ key, days }) => [key, sql(sentWithin(days))]))
+  return [
+    ...HEARD.map(({ key, says }) => ({ key, says, people: counts.get(key) ?? 0 })), { ...NEVER_HEARD, people: counts.get(null) ?? 0 },
+  ].filter(({ people }) => people > 0)
+}
+
+function timesAndDay(
+  context: WorkspaceContext, id: number, draft: BroadcastDraft, gets: Condition,
+): Pick<BroadcastReach, 'times' | 'sameDay'> {
+  const { db, clock } = context
+  if (missingOfBroadcast(context, draft).some(({ field }) => field === 'when')) return { times: null, sameDay: null }
+  const now = clock.now()
+  const { zone } = workspaceOf(db)
+  const { dueAt, timing } = layOut(db, draft, now)
+  const times = timesOf(db, { kind: 'broadcast', dueAt: Math.max(now, dueAt), timing }, gets, now).sort((a, b) => a.at - b.at)
+  const first = times[0]
+  if (!first) return { times: null, sameDay: null }
+  const hours = new Map<Instant, number>()
+  const days = new Map<string, number>()
+  for (const { at, people } of times) {
+    const hour = Math.floor(at / HOUR) * HOUR
+    hours.set(hour, (hours.get(hour) ?? 0) + people)
+    const { date } = localOf(at, zone)
+    days.set(date, (days.get(date) ?? 0) + people)
+  }
+  const date = [...days].sort(([, a], [, b]) => b - a)[0]![0]
+  return {
+    times: {
+      firstAt: first.at, lastAt: times.at(-1)!.at, hours: [...hours].map(([at, people]) => ({ at, people: Math.round(people) })),
+      withoutZone: Math.round(times.filter(one => one.zone === null).reduce((sum, { people }) => sum + people, 0)),
+      firstZone: first.zone ?? zone,
+    },
+    sameDay: sameDay(context, id, date, zone, gets),
+  }
+}
+
+/** What else those who get it are to get on that day of the workspace, as far as it is planned. */
+function sameDay(context: WorkspaceContext, id: number, date: LocalDate, zone: ZoneName, gets: Condition): BroadcastReach['sameDay'] {
+  const { db, clock } = context
+  const now = clock.now()
+  const [from, until] = [instantOf(date, '00:00', zone), instantOf(addDays(date, 1), '00:00', zone) - 1]
+  const people = peopleWhere(db, toSql(gets, momentOf(db, now)))
+  const among = new Set(people)
+  const others = new Map<string, { at: Instant, people: Set<number> }>()
+  const add = (key: string, personId: number, at: Instant) => {
+    const known = others.get(key)
+    if (!known) others.set(key, { at, people: new Set([personId]) })
+    else {
+      known.at = Math.min(known.at, at)
+      known.people.add(personId)
+    }
+  }
+  aheadOf(context, { now, until, unit: 1 }).eachOfPeople(people, (personId, _, plannedAt, __, of) => {
+    const at = Math.max(now, plannedAt)
+    if (at >= from && at <= until) add(keyOfSend(of), personId, at)
+  })
+  for (const { personId, at, ...of } of emailsWaitingFor(db, from, until)) {
+    if (among.has(personId) && !(of.kind === 'broadcast' && of.ownerId === id)) add(keyOfSend(of), personId, Math.max(now, at))
+  }
+  const named = sendNamer(db)
+  const some = new Set([...others.values()].flatMap(other => [...other.people]))
+  return {
+    date, alone: people.length - some.size,
+    others: [...others].map(([key, other]) => {
+      const of = sendOfKey(key)
+      return { ...of, ...named(of), at: other.at, people: other.people.size }
+    }).sort((a, b) => a.at - b.at),
+  }
+}
