@@ -41,11 +41,11 @@ const rowsOf = <Row>(sql: string) => (db: Database, personId: number): Row[] => 
 const EMAILS = `
   SELECT id, kind, owner_id AS ownerId, item_id AS itemId, planned_at AS plannedAt, status, repeats, go_at AS goAt,
     handed_over_at AS handedOverAt,
-    left_at AS leftAt, opened_at IS NOT NULL AS opened, clicked_at IS NOT NULL AS clicked
+    left_at AS leftAt, clicked_at IS NOT NULL AS clicked
   FROM outbox WHERE person_id = ?`
 const OPENS = `
-  SELECT r.outbox_id AS outboxId, r.at FROM outbox o JOIN opens r ON r.outbox_id = o.id
-  WHERE o.person_id = ? AND o.opened_at IS NOT NULL AND r.judged = 'reader'`
+  SELECT r.outbox_id AS outboxId, r.at, r.judged = 'reader' AS certain FROM outbox o JOIN opens r ON r.outbox_id = o.id
+  WHERE o.person_id = ? AND o.handed_over_at IS NOT NULL`
 const CLICKS = `
   SELECT r.outbox_id AS outboxId, r.at, k.url, k.link_id AS linkId
   FROM outbox o JOIN clicks r ON r.outbox_id = o.id JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n
@@ -61,7 +61,8 @@ const OPT_INS = `
   SELECT page_id AS pageId, touch_id AS touchId, result_id AS resultId, at, confirmed_at AS confirmedAt, fetched_at AS fetchedAt
   FROM opt_ins WHERE person_id = ?`
 
-type MailRow = Omit<EmailFacts, 'opens' | 'clicks' | 'triedAgain'> & { id: number, goAt: number | null, opened: 0 | 1, clicked: 0 | 1 }
+type MailRow = Omit<EmailFacts, 'opens' | 'uncertainOpens' | 'clicks' | 'triedAgain'>
+  & { id: number, goAt: number | null, clicked: 0 | 1 }
 
 /** Each part of what is known of someone. */
 const PARTS: { [Name in Exclude<keyof PersonFacts, keyof Own>]: Part<PersonFacts[Name]> } = {
@@ -101,12 +102,13 @@ const PARTS: { [Name in Exclude<keyof PersonFacts, keyof Own>]: Part<PersonFacts
     tables: ['outbox', 'opens', 'clicks'],
     read(db, personId) {
       const emails = rowsOf<MailRow>(EMAILS)(db, personId)
-      const opens = emails.some(({ opened }) => opened) ? byEmail(rowsOf<{ outboxId: number, at: number }>(OPENS)(db, personId)) : null
+      const opens = emails.length > 0 ? byEmail(rowsOf<{ outboxId: number, at: number, certain: 0 | 1 }>(OPENS)(db, personId)) : null
       const clicks = emails.some(({ clicked }) => clicked)
         ? byEmail(rowsOf<{ outboxId: number, at: number, url: string, linkId: number }>(CLICKS)(db, personId))
         : null
-      return emails.map(({ id, opened: _o, clicked: _c, goAt, ...email }) => ({
-        ...email, triedAgain: goAt !== null, opens: (opens?.get(id) ?? []).map(({ at }) => at), clicks: clicks?.get(id) ?? [],
+      const opensOf = (id: number, certain: 0 | 1) => (opens?.get(id) ?? []).filter(open => open.certain === certain).map(({ at }) => at)
+      return emails.map(({ id, clicked: _, goAt, ...email }) => ({
+        ...email, triedAgain: goAt !== null, opens: opensOf(id, 1), uncertainOpens: opensOf(id, 0), clicks: clicks?.get(id) ?? [],
       }))
     },
   },

@@ -1,6 +1,7 @@
 /** What came of a course: ways of people, joining weeks, purchases; and who they are. */
 import type { Instant } from '#core/time/zone'
 import type { JourneyEnd, WhoAsked, Who } from '#core/views/courseNumbers'
+import { EMAIL_BEHIND } from './attribution'
 import type { Database } from './connection'
 import { prepare } from './connection'
 
@@ -19,11 +20,8 @@ export function journeysOf(db: Database, courseId: number): { done: string[], en
 export function boughtBySteps(db: Database, courseId: number, clickMs: number): Map<string, number> {
   return new Map(prepare<{ stepId: string, people: number }>(db, `
     SELECT o.item_id AS stepId, count(DISTINCT o.person_id) AS people FROM purchases p
-    JOIN outbox o ON o.id = (SELECT o2.id
-      FROM outbox o2 JOIN clicks c ON c.outbox_id = o2.id WHERE o2.person_id = p.person_id AND c.judged = 'reader' AND c.at <= p.bought_at
-        AND c.at >= p.bought_at - @clickMs ORDER BY c.at DESC, c.id DESC LIMIT 1)
-    WHERE o.kind = 'course' AND o.owner_id = @courseId
-      GROUP BY 1`).all({ courseId, clickMs }).map(({ stepId, people }) => [stepId, people]))
+    JOIN outbox o ON o.id = ${EMAIL_BEHIND}
+    WHERE o.kind = 'course' AND o.owner_id = @courseId GROUP BY 1`).all({ courseId, clickMs }).map(({ stepId, people }) => [stepId, people]))
 }
 
 export interface Week { from: Instant, to: Instant }
@@ -67,9 +65,7 @@ export function whoOf(db: Database, courseId: number, asked: WhoAsked, limit: nu
   if ('bought' in asked) {
     return prepare<Who>(db, `
       SELECT n.id AS personId, ${NAME.replaceAll('p.', 'n.')}, max(p.bought_at) AS at FROM purchases p JOIN people n ON n.id = p.person_id
-      JOIN outbox o ON o.id = (SELECT o2.id
-        FROM outbox o2 JOIN clicks c ON c.outbox_id = o2.id WHERE o2.person_id = p.person_id AND c.judged = 'reader' AND c.at <= p.bought_at
-          AND c.at >= p.bought_at - @clickMs ORDER BY c.at DESC, c.id DESC LIMIT 1)
+      JOIN outbox o ON o.id = ${EMAIL_BEHIND}
       WHERE o.kind = 'course' AND o.owner_id = @courseId AND o.item_id = @stepId GROUP BY n.id ORDER BY at DESC
         LIMIT @limit OFFSET @offset`).all({ ...page, stepId: asked.bought, clickMs: asked.clickMs })
   }

@@ -3,6 +3,7 @@ import type { Money } from '#core/money/money'
 import type { SaleState } from '#core/views/offers'
 import type { SourceKey } from '#core/page/touch'
 import type { Instant, LocalDate } from '#core/time/zone'
+import { EMAIL_BEHIND } from './attribution'
 import type { Database } from './connection'
 import { prepare } from './connection'
 import { SOURCE_KIND, SOURCE_WORD } from './costs'
@@ -44,8 +45,7 @@ export function moneyOfSales(
 }
 
 /** The email whose click was their last before buying, within so many milliseconds; `kind thing step`, or null. */
-const EMAIL = `(SELECT o.kind || ' ' || o.owner_id || ' ' || o.item_id FROM outbox o JOIN clicks c ON c.outbox_id = o.id
-  WHERE o.person_id = p.person_id AND c.judged = 'reader' AND c.at <= p.bought_at AND c.at >= p.bought_at - @clickMs ORDER BY c.at DESC, c.id DESC LIMIT 1)`
+const EMAIL = `(SELECT o.kind || ' ' || o.owner_id || ' ' || o.item_id FROM outbox o WHERE o.id = ${EMAIL_BEHIND})`
 
 export interface SaleFilter {
   offerId: number, from: Instant, to: Instant, clickMs: number, state: SaleState, couponId: number | null,

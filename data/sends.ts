@@ -41,6 +41,8 @@ export interface SendRow extends SendOf {
   timing: SendTiming | null
   /** By the computer's clock: it can be taken back until then, and does not begin before. */
   heldUntilAt: Instant | null
+  /** Of which it is a second sending. */
+  parentId: number | null
   state: SendState
   /** Who does it, once it has begun: how far it has come stands there. */
   taskId: number | null
@@ -49,7 +51,7 @@ export interface SendRow extends SendOf {
 type Raw = Omit<SendRow, 'audience' | 'timing'> & { audience: string | null, timing: string | null }
 
 const SEND = `SELECT id, kind, owner_id AS ownerId, item_id AS itemId, message_id AS messageId, list_id AS listId, audience, due_at AS dueAt,
-  timing, held_until_at AS heldUntilAt, state, task_id AS taskId FROM sends`
+  timing, held_until_at AS heldUntilAt, parent_id AS parentId, state, task_id AS taskId FROM sends`
 
 const parse = (row: Raw): SendRow => ({
   ...row, audience: row.audience === null ? null : JSON.parse(row.audience) as Audience,
@@ -71,7 +73,8 @@ export const goesByReaders = (db: Database, id: number): boolean => keep(db, [],
   prepare<{ n: number }>(db, `SELECT coalesce(json_extract(timing, '$.clock') IS NOT NULL, 0) AS n FROM sends WHERE id = ?`).get(id)?.n === 1)
 
 export interface NewSendRow extends SendOf {
-  messageId: number, listId: number, audience: Audience, dueAt: Instant, timing?: SendTiming | null, heldUntilAt?: Instant | null
+  messageId: number, listId: number, audience: Audience, dueAt: Instant, timing?: SendTiming | null, heldUntilAt?: Instant | null,
+  parentId?: number | null
 }
 
 /** Throws if there is one already: the same is sent to an audience once. */
@@ -84,12 +87,11 @@ export function insertSend(db: Database, { kind, ownerId, itemId, ...row }: NewS
 }
 
 /** While it has not begun it can become another. */
-export function updateSend(
-  db: Database, id: number, { messageId, listId, audience, dueAt, timing = null, heldUntilAt = null }: Omit<NewSendRow, keyof SendOf>,
-): void {
-  const changed = prepare(db, `UPDATE sends SET message_id = ?, list_id = ?, audience = ?, due_at = ?, timing = ?, held_until_at = ?
-    WHERE id = ? AND state = 'scheduled'`)
-    .run(messageId, listId, JSON.stringify(audience), dueAt, timing && JSON.stringify(timing), heldUntilAt, id).changes
+export function updateSend(db: Database, id: number, row: Omit<NewSendRow, keyof SendOf>): void {
+  const { messageId, listId, audience, dueAt, timing = null, heldUntilAt = null, parentId = null } = row
+  const changed = prepare(db, `UPDATE sends SET message_id = ?, list_id = ?, audience = ?, due_at = ?, timing = ?, held_until_at = ?,
+      parent_id = ? WHERE id = ? AND state = 'scheduled'`)
+    .run(messageId, listId, JSON.stringify(audience), dueAt, timing && JSON.stringify(timing), heldUntilAt, parentId, id).changes
   if (changed !== 1) throw new Error(`Send ${id} has begun`)
 }
 

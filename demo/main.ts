@@ -25,6 +25,7 @@ import { moveClock } from '#usecases/time/moveClock'
 import { play } from '#usecases/time/play'
 import { publishedPage } from '#usecases/views/publicPages'
 import { BINDERY, furnish, spendings } from './bindery'
+import { broadcastsAhead, broadcastsBetween } from './broadcasts'
 import { fairGuests, oldNotebook } from './fair'
 import { buyersAmong, waitersAmong, type Buyer, type Waiter } from './buyers'
 import { visitorsBetween, type Visitor } from './visitors'
@@ -62,6 +63,7 @@ async function main(): Promise<void> {
   const visitors = visitorsBetween(begin, end, PEOPLE)
   const happenings = [
     ...visitors.map(visitor => ({ at: visitor.at, happen: () => comeIn(context, visitor) })),
+    ...broadcastsBetween(context, marks, begin),
     ...waitersAmong(visitors, end).map(waiter => ({ at: waiter.at, happen: () => wait(context, waiter) })),
     ...buyersAmong(visitors, end).flatMap((buyer) => {
       let order: string | null = null
@@ -88,6 +90,7 @@ async function main(): Promise<void> {
     }
   }
   await moveTo(end)
+  await broadcastsAhead(context, marks)
   spendings(context, begin)
   closeWhole(db)
   removeDatabase(file)

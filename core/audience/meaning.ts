@@ -24,6 +24,8 @@ export interface EmailFacts {
   leftAt: Instant | null
   /** Reader opens only. */
   opens: Instant[]
+  /** Opens that nobody can tell from those of programs. */
+  uncertainOpens: Instant[]
   /** Readers' clicks only. */
   clicks: { at: Instant, url: string, linkId: number }[]
 }
@@ -275,6 +277,8 @@ export function timesOf(fate: EmailFate, email: EmailFacts, url: string | null):
       return email.handedOverAt === null ? [] : [email.handedOverAt]
     case 'opened':
       return email.opens
+    case 'maybe-opened':
+      return email.uncertainOpens
     case 'clicked':
       return email.clicks.filter(click => url === null || click.url === url).map(click => click.at)
     case 'left-by':

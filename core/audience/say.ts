@@ -119,6 +119,7 @@ const OPT_IN_WORDS: Record<OptInFate, (page: string) => string> = {
 const FATES: Record<EmailFate, (email: string) => string> = {
   'sent': email => `were sent ${email}`,
   'opened': email => `opened ${email}`,
+  'maybe-opened': email => `may have opened ${email}`,
   'clicked': email => `clicked in ${email}`,
   'left-by': email => `unsubscribed from ${email}`,
   'held-back': email => `were not sent ${email}, which was held back`,

@@ -348,6 +348,10 @@ function done(fate: EmailFate, url: string | null, stretch: Stretch | null, mome
       return at('o.handed_over_at')
     case 'opened':
       return read('o.opened_at', 'o.last_opened_at')
+    case 'maybe-opened': {
+      const time = within('r.at', stretch, moment)
+      return { from: 'outbox o JOIN opens r ON r.outbox_id = o.id', sql: `r.judged <> 'reader'${time.sql}`, values: time.values }
+    }
     case 'clicked': {
       if (url === null) return read('o.clicked_at', 'o.last_clicked_at')
       const time = within('r.at', stretch, moment)

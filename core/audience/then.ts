@@ -209,6 +209,7 @@ const THEN: Record<PurchaseFate, { from: string, time: string, where: string }> 
 const FATES: Record<EmailFate, { from: string, time: string, where: string }> = {
   'sent': { from: 'outbox o', time: 'o.handed_over_at', where: '1' },
   'opened': { from: 'outbox o JOIN opens r ON r.outbox_id = o.id', time: 'r.at', where: `r.judged = 'reader'` },
+  'maybe-opened': { from: 'outbox o JOIN opens r ON r.outbox_id = o.id', time: 'r.at', where: `r.judged <> 'reader'` },
   'clicked': {
     from: 'outbox o JOIN clicks r ON r.outbox_id = o.id JOIN message_links k ON k.message_id = o.message_id AND k.n = r.link_n',
     time: 'r.at', where: `r.judged = 'reader'`,

@@ -2,10 +2,11 @@
 import type { Condition, Group } from '#core/audience/condition'
 import { bothParts, partsOf } from '#core/audience/parts'
 import { isWritten } from '#core/message/blocks'
-import { emptyMessage, nameOfMessage, type MessageContent } from '#core/message/content'
+import { emptyMessage, nameOfMessage, plainLine, type MessageContent } from '#core/message/content'
 import { missingInEmail } from '#core/message/missing'
 import type { Audience } from '#core/sending/audience'
 import type { SendOf } from '#core/sending/kinds'
+import type { AgainSpec, PlannedAgain } from './again'
 import { AT_ONCE, beginsAt, type SendTiming } from '#core/sending/timing'
 import { HOUR, instantOf, isDate, isLocalTime, type Instant, type LocalDate, type LocalTime, type ZoneName } from '#core/time/zone'
 
@@ -36,6 +37,8 @@ export interface BroadcastDraft {
   when: BroadcastWhen
   /** Over so many hours; 0 for as fast as it goes. */
   spreadHours: number
+  /** A second sending to those who miss it; null for none. */
+  again: PlannedAgain | null
   story: Story
 }
 
@@ -47,7 +50,7 @@ export const MOST_GUARDED_COURSES = 20
 
 export const newBroadcast = (listId: number | null): BroadcastDraft => ({
   content: emptyMessage(), listId, who: bothParts(), guards: { newcomerDays: NEWCOMER_DAYS, insideCourseIds: [], owners: true },
-  when: { kind: 'now' }, spreadHours: 0, story: { offerId: null, topic: '' },
+  when: { kind: 'now' }, spreadHours: 0, again: null, story: { offerId: null, topic: '' },
 })
 
 /** A broadcast has one email. */
@@ -79,8 +82,8 @@ export function timingOf(
 }
 
 /** What keeps it from being sent, each at its field. */
-export function missingForSending(draft: BroadcastDraft): { field: 'content' | 'listId' | 'when', problem: string }[] {
-  const { content, listId, when } = draft
+export function missingForSending(draft: BroadcastDraft): { field: 'content' | 'listId' | 'when' | 'again', problem: string }[] {
+  const { content, listId, when, again } = draft
   return [
     ...isWritten(content) ? [] : [{ field: 'content' as const, problem: 'Write the email: it needs a subject and some text.' }],
     ...missingInEmail(content).map(problem => ({ field: 'content' as const, problem })),
@@ -88,5 +91,14 @@ export function missingForSending(draft: BroadcastDraft): { field: 'content' | '
     ...when.kind === 'at' && !(isDate(when.date) && isLocalTime(when.time))
       ? [{ field: 'when' as const, problem: 'Choose a date and a time.' }]
       : [],
+    ...again ? missingForAgain(again, content) : [],
   ]
+}
+
+/** The same for a second sending of it. */
+export function missingForAgain({ subject, without, url }: AgainSpec, content: MessageContent): { field: 'again', problem: string }[] {
+  const missing = (problem: string) => [{ field: 'again' as const, problem }]
+  if (plainLine(subject).trim() === '') return missing('Give the second sending a subject of its own.')
+  if (plainLine(subject).trim() === plainLine(content.subject).trim()) return missing('The second sending needs another subject than the first.')
+  return without === 'link' && url === null ? missing('Choose which link they have not followed.') : []
 }

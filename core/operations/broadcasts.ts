@@ -1,12 +1,18 @@
 /** Broadcasts. */
-import type { BroadcastDraft } from '#core/broadcast/draft'
-import type { BroadcastLine, BroadcastReach, BroadcastView } from '#core/views/broadcast'
-import type { Nothing } from './operation'
+import type { Condition } from '#core/audience/condition'
+import type { AgainSpec } from '#core/broadcast/again'
+import type { BroadcastDraft, BroadcastWhen } from '#core/broadcast/draft'
+import type { AgainReach, BroadcastLine, BroadcastReach, BroadcastView } from '#core/views/broadcast'
+import type { BroadcastResults, PeopleOfNumber, SplitRow } from '#core/views/broadcastResults'
+import type { Download, Nothing } from './operation'
+
+export type AgainAsked = AgainSpec & { when: BroadcastWhen }
 
 export interface BroadcastsOperations {
   'GET /broadcasts': { answer: BroadcastLine[] }
   /** `from`: one that it begins as. */
-  'POST /broadcasts': { body: { from: number | null }, answer: { id: number } }
+  /** `who`: whom it begins with. */
+  'POST /broadcasts': { body: { from: number | null, who?: Condition | null }, answer: { id: number } }
   'GET /broadcasts/:id': { answer: BroadcastView }
   'PUT /broadcasts/:id': { body: BroadcastDraft, answer: BroadcastView }
   'DELETE /broadcasts/:id': { answer: Nothing }
@@ -14,6 +20,16 @@ export interface BroadcastsOperations {
   'POST /broadcasts/:id/back': { answer: Nothing }
   /** Whom it would reach as it is written there. */
   'POST /broadcasts/:id/reach': { body: BroadcastDraft, answer: BroadcastReach }
+  'GET /broadcasts/:id/results': { answer: BroadcastResults }
+  'GET /broadcasts/:id/split/:by': { answer: SplitRow[] }
+  /** The people behind one of its numbers. */
+  'GET /broadcasts/:id/who': { query: { key: string, from: number }, answer: PeopleOfNumber }
+  /** The email as it was sent, with how often each of its links was followed. */
+  'GET /broadcasts/:id/click-map': { answer: Download }
+  'POST /broadcasts/:id/again': { body: AgainAsked, answer: BroadcastView }
+  /** Whom a second sending would reach now. */
+  'POST /broadcasts/:id/again/reach': { body: Omit<AgainSpec, 'subject'>, answer: AgainReach }
+  'POST /broadcasts/:id/again/:sendId/:act': { answer: BroadcastView }
   'POST /broadcasts/:id/schedule': { answer: BroadcastView }
   'DELETE /broadcasts/:id/schedule': { answer: BroadcastView }
   'POST /broadcasts/:id/pause': { answer: BroadcastView }

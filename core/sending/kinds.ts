@@ -73,6 +73,11 @@ export const SEND_KINDS = {
     ...PLANNED, word: 'broadcast', owner: 'broadcast', rank: 'broadcast', waitsForResting: false, isForecast: true,
     sign: { colour: 'broadcast', shape: 'square' },
   },
+  /** The same once more to those who missed it: the item says which time. */
+  'again': {
+    ...PLANNED, word: 'second sending', owner: 'broadcast', rank: 'broadcast', waitsForResting: false, isForecast: true,
+    sign: { colour: 'broadcast', shape: 'square' },
+  },
   /** What a house rule sends. */
   'rule': { ...PLANNED, word: 'house rule', owner: 'rule', rank: 'rule' },
   /** Asks whether an opt-in was theirs. */

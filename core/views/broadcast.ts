@@ -1,4 +1,5 @@
 /** Broadcasts as their screens see them. */
+import type { AgainSpec } from '../broadcast/again'
 import type { BroadcastDraft } from '../broadcast/draft'
 import type { SendOf } from '../sending/kinds'
 import type { HeldBackReason } from '../sending/reasons'
@@ -36,6 +37,23 @@ export interface BroadcastLine {
   changedAt: Instant
 }
 
+/** A second sending: planned with the first, or by hand. */
+export interface SecondSending {
+  sendId: number
+  spec: AgainSpec
+  isPlanned: boolean
+  state: BroadcastState
+  dueAt: Instant
+  heldUntilAt: Instant | null
+  progress: BroadcastProgress | null
+  opened: number | null
+  clicked: number | null
+  left: number | null
+}
+
+/** Whom one would reach now. `uncertain`: who are left out since nobody knows whether they read it. */
+export interface AgainReach { people: number, uncertain: number, heldBack: number, past: { sent: number, clicked: number, left: number } }
+
 export interface BroadcastView {
   id: number
   name: string
@@ -50,6 +68,7 @@ export interface BroadcastView {
   /** By the computer's clock: it can still be taken back until then. */
   heldUntilAt: Instant | null
   progress: BroadcastProgress | null
+  again: SecondSending[]
   missing: { field: string, problem: string }[]
   /** The latest broadcast of the same story began with another audience; null where there is none, or it is the same. */
   sameStory: Pick<BroadcastDraft, 'who' | 'guards' | 'listId'> | null

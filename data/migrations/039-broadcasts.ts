@@ -17,6 +17,13 @@ ALTER TABLE events ADD COLUMN broadcast_id INTEGER REFERENCES broadcasts (id);
 -- it can still be taken back before it may begin.
 ALTER TABLE sends ADD COLUMN timing TEXT;
 ALTER TABLE sends ADD COLUMN held_until_at INTEGER;
+-- Of which send it is a second sending.
+ALTER TABLE sends ADD COLUMN parent_id INTEGER REFERENCES sends (id);
+CREATE TABLE second_sendings (
+  -- A second sending of a broadcast, and which of its readers get it (spec, JSON).
+  send_id INTEGER PRIMARY KEY REFERENCES sends (id), broadcast_id INTEGER NOT NULL REFERENCES broadcasts (id), spec TEXT NOT NULL
+) STRICT;
+CREATE INDEX second_sendings_by_broadcast ON second_sendings (broadcast_id);
 DROP INDEX sends_due;
 CREATE INDEX sends_due ON sends (due_at, id) WHERE state = 'scheduled' AND held_until_at IS NULL;
 CREATE INDEX sends_held ON sends (held_until_at) WHERE held_until_at IS NOT NULL;

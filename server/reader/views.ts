@@ -1,8 +1,9 @@
 /** What can take long to count, and is therefore worked out in a thread of its own. */
 import type { WorkspaceContext } from '#usecases/context'
 import { changeOutlook, startOutlook } from '#usecases/courses/publish'
-import { broadcastLines } from '#usecases/views/broadcasts'
+import { againReach, broadcastLines } from '#usecases/views/broadcasts'
 import { broadcastReach } from '#usecases/views/broadcastReach'
+import { broadcastResults, broadcastSplit, broadcastWho } from '#usecases/views/broadcastResults'
 import { audienceMore, audienceView } from '#usecases/views/audience'
 import { calendarView } from '#usecases/views/calendar'
 import { conditionParts } from '#usecases/views/conditionParts'
@@ -59,6 +60,10 @@ export const SLOW_VIEWS = {
   today: (context: WorkspaceContext, hasLive: boolean) => todayView(context, Date.now(), hasLive),
   broadcasts: broadcastLines,
   broadcastReach,
+  againReach,
+  broadcastResults,
+  broadcastSplit,
+  broadcastWho,
   courses: courseLines,
   course: courseView,
   courseStanding,

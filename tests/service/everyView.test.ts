@@ -124,6 +124,8 @@ const QUESTIONS: Record<SlowView, (
   frame: () => [undefined], rail: () => [undefined], today: () => [false], find: () => ['p', 'sheet'],
   weeks: () => [...WEEKLY_KINDS], coursesAhead: () => [undefined], courses: () => [undefined],
   course: (_, { courseIds }) => courseIds, engine: () => [undefined],
+  // Nothing has been sent: what they answer then stands in broadcasts.test.
+  broadcastResults: () => [], againReach: () => [], broadcastSplit: () => [], broadcastWho: () => [],
   broadcasts: () => [undefined],
   broadcastReach: () => [{ id: 1, draft: newBroadcast(1) }, {
     id: 1, draft: { ...newBroadcast(1), when: { kind: 'at', date: '2026-12-01', time: '08:00', zone: 'reader' }, spreadHours: 3 },

@@ -1,6 +1,7 @@
 /** Writing a broadcast. Saving is private, also while it is scheduled: what is scheduled stays until it is scheduled anew. */
 import { newBroadcast, nameOfBroadcast, sendOfBroadcast, type BroadcastDraft } from '#core/broadcast/draft'
-import { partsOf } from '#core/audience/parts'
+import type { Condition } from '#core/audience/condition'
+import { ofParts, partsOf } from '#core/audience/parts'
 import { allBroadcasts, findBroadcast, insertBroadcast, setBroadcastGone, updateBroadcast, type BroadcastRow } from '#data/broadcasts'
 import type { Database } from '#data/connection'
 import { findCourse } from '#data/courses'
@@ -26,8 +27,11 @@ export function theBroadcast(db: Database, id: number): BroadcastRow {
 }
 
 /** Empty, or begun as another was written. Returns its number. */
-export const createBroadcast = (context: WorkspaceContext, from: BroadcastDraft | null = null): number => transact(context, () => {
-  const draft = from ?? newBroadcast(allLists(context.db)[0]?.id ?? null)
+export const createBroadcast = (
+  context: WorkspaceContext, from: BroadcastDraft | null = null, who: Condition | null = null,
+): number => transact(context, () => {
+  const begun = from ?? newBroadcast(allLists(context.db)[0]?.id ?? null)
+  const draft = who === null ? begun : { ...begun, who: ofParts(partsOf(who)) }
   return insertBroadcast(context.db, { name: nameOf(draft), draft, at: context.clock.now() })
 })
 
@@ -36,7 +40,7 @@ export const duplicateBroadcast = (context: WorkspaceContext, id: number): numbe
   const { draft } = theBroadcast(context.db, id)
   const { workingTitle } = draft.content
   return createBroadcast(context, {
-    ...draft, when: { kind: 'now' }, content: { ...draft.content, workingTitle: workingTitle === '' ? '' : `${workingTitle}, copy` },
+    ...draft, when: { kind: 'now' }, again: null, content: { ...draft.content, workingTitle: workingTitle === '' ? '' : `${workingTitle}, copy` },
   })
 }
 

@@ -1,4 +1,5 @@
 /** A broadcast leaves: scheduled, taken back while that is possible, paused, resumed and stopped. */
+import { PLANNED_ITEM } from '#core/broadcast/again'
 import { audienceOf, missingForSending, sendOfBroadcast, timingOf, type BroadcastDraft } from '#core/broadcast/draft'
 import type { Instant } from '#core/time/zone'
 import { deleteArchived } from '#data/archive'
@@ -13,6 +14,7 @@ import { mustBe } from '../inner/revision'
 import { keepWording, makeWordings } from '../inner/wordings'
 import { InputProblem, NotNow, type FieldProblem } from '../problem'
 import { pauseSend, resumeSend, stopSend, TAKE_BACK } from '../sending/audience'
+import { forgetPlanned, planAgain, wordingAgain } from './again'
 import { mayChange, revised, theBroadcast } from './save'
 
 /** What keeps it from being sent: in itself, in when it is to go, and in who it is from. */
@@ -52,7 +54,8 @@ export async function scheduleBroadcast(context: WorkspaceContext, id: number, s
     const missing = missingOfBroadcast(context, draft)
     if (missing.length > 0) throw new InputProblem(missing)
     const wording = { of: sendOfBroadcast(id), content: draft.content }
-    const made = await makeWordings(context, [wording])
+    const again = draft.again && wordingAgain(id, PLANNED_ITEM, draft, draft.again)
+    const made = await makeWordings(context, [wording, ...again ? [again] : []])
     const isScheduled = transact(context, () => {
       const now = theBroadcast(db, id)
       if (!mayChange(now)) throw new NotNow('This has begun to be sent.')
@@ -67,6 +70,7 @@ export async function scheduleBroadcast(context: WorkspaceContext, id: number, s
       const sendId = now.sendId ?? insertSend(db, { ...sendOfBroadcast(id), ...row })
       if (now.sendId !== null) updateSend(db, sendId, row)
       setScheduled(db, id, { draft, sendId })
+      planAgain(context, id, draft, { sendId, dueAt: row.dueAt }, again && { wording: again, made })
       deleteArchived(db, { kind: 'broadcast', id })
       appendEvent(db, 'broadcast-scheduled', at, { broadcastId: id })
       return true
@@ -85,6 +89,7 @@ export function takeBackBroadcast(context: WorkspaceContext, id: number): void {
     if (state === 'draft') return
     if (state !== 'scheduled') throw new NotNow('This has begun to be sent. You can pause it, or stop it.')
     setScheduled(db, id, null)
+    forgetPlanned(db, id)
     deleteSend(db, sendId!)
     appendEvent(db, 'broadcast-taken-back', context.clock.now(), { broadcastId: id })
   })
@@ -103,4 +108,8 @@ const doing = (work: Doing, tells: Telling): Doing => (context, id) => {
 
 export const pauseBroadcast = doing(pauseSend, 'broadcast-paused')
 export const resumeBroadcast = doing(resumeSend, 'broadcast-resumed')
-export const stopBroadcast = doing(stopSend, 'broadcast-stopped')
+/** What was planned after it is not sent either. */
+export const stopBroadcast: Doing = (context, id) => {
+  doing(stopSend, 'broadcast-stopped')(context, id)
+  transact(context, () => forgetPlanned(context.db, id))
+}

@@ -22,6 +22,7 @@ const OWN: Partial<Record<SendOf['kind'], (db: Database, of: SendOf) => Partial<
   course: (db, { ownerId, itemId }) => ({ title: stepTitle(db, ownerId, itemId) }),
   // It has a title before it is made.
   broadcast: (db, { ownerId }) => ({ title: nameOfThing(db, 'broadcast', ownerId) ?? 'a deleted broadcast' }),
+  again: (db, { ownerId }) => ({ of: 'a second sending', title: nameOfThing(db, 'broadcast', ownerId) ?? 'a deleted broadcast' }),
   opening: (_, { ownerId }) => ({ title: 'It can be bought', to: `/offers/${ownerId}?part=waiting` }),
 }
 

@@ -45,6 +45,8 @@ export interface NewSend extends SendOf {
   dueAt: Instant
   /** Null for all at once, as it begins. */
   timing?: SendTiming | null
+  /** Of which it is a second sending. */
+  parentId?: number | null
   /** It can be taken back until then, by the computer's clock, and does not begin before. */
   heldUntilAt?: Instant | null
 }

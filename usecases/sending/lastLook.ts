@@ -1,5 +1,6 @@
 /** The last look before an email leaves: whether it still may, and whether now. */
 import { dequal } from 'dequal'
+import { holds } from '#core/audience/meaning'
 import { domainOf } from '#core/message/headers'
 import { standingOf } from '#core/offers/offer'
 import type { Audience } from '#core/sending/audience'
@@ -10,6 +11,7 @@ import { isSecondSending } from '#core/sending/occasion'
 import { UNIT_MS } from '#core/time/when'
 import type { Instant } from '#core/time/zone'
 import type { Person } from '#core/views/people'
+import { lazyFacts } from '#data/audience'
 import { isStopped } from '#data/carrier'
 import { pauseOf, putOffMail } from '#data/choices'
 import type { Database } from '#data/connection'
@@ -25,11 +27,13 @@ import { findPerson } from '#data/people'
 import { placesTaken } from '#data/purchases'
 import { findSendById } from '#data/sends'
 import { keepFilled, messageOf } from '#data/messages'
+import { hasAnotherSecond } from '#data/secondSendings'
 import { isThere } from '#data/things'
 import type { EngineContext } from '../context'
 import { aboutAttempt } from '../inner/aboutEmail'
 import { audienceFactsOf, checkFactsOf } from '../inner/checkFacts'
 import { opensAt } from '../inner/hours'
+import { momentOf } from '../inner/moment'
 import { quotaVerdictOf, tellPutOff } from '../inner/facts/limits'
 import { stepOfEmail } from '../inner/actions/reactions'
 import { chooseFor } from '../inner/readerFacts'
@@ -146,7 +150,7 @@ function factsAtLast(
     ...checkFactsOf(db, person, { listId, askedFor: row.askedFor === 1, sold: soldBy(context, row.messageId) }),
     ...audienceFactsOf(db, audience, person, row.plannedAt, at),
     leftCourse: row.enrolmentId !== null && (findEnrolment(db, row.enrolmentId)?.status === 'left' || !isThere(db, 'course', row.ownerId)),
-    gotItAlready: isSecondSending(row.occasion) && wasRead(db, row),
+    gotItAlready: isSecondSending(row.occasion) && wasRead(db, row) || isNotMissed(db, row, at),
     tooLate: isTooLate(db, row, at) || isClosed(db, row, at),
   }
 }
@@ -154,6 +158,15 @@ function factsAtLast(
 /** Whether any of its sendings has been read meanwhile. */
 function wasRead(db: Database, row: OutboxRow): boolean {
   return emailsOfOccasion(db, row).some(({ openedAt, clickedAt }) => openedAt !== null || clickedAt !== null)
+}
+
+/** It is a second sending, and its reader does not lack any more what it is for, or has got another one. */
+function isNotMissed(db: Database, { id, sendId, personId }: OutboxRow, at: Instant): boolean {
+  const { parentId, audience } = findSendById(db, sendId)!
+  if (parentId === null) return false
+  const facts = lazyFacts(db, personId)
+  return facts === undefined || !holds(audience!.getsIt, facts, momentOf(db, at))
+    || hasAnotherSecond(db, { parentId, personId, outboxId: id })
 }
 
 /** What it says can be bought cannot any more, or not just now. */

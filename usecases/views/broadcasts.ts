@@ -1,15 +1,20 @@
 /** Broadcasts: listed, and one opened. */
 import { dequal } from 'dequal'
+import { PLANNED_ITEM, whoGetsAgain, type AgainSpec } from '#core/broadcast/again'
 import { asksOf } from '#core/message/blocks'
 import { readLine } from '#core/message/content'
-import type { BroadcastLine, BroadcastProgress, BroadcastState, BroadcastView } from '#core/views/broadcast'
+import type { AgainReach, BroadcastLine, BroadcastProgress, BroadcastState, BroadcastView, SecondSending } from '#core/views/broadcast'
 import { allBroadcasts, progressOf, readBy, type BroadcastRow } from '#data/broadcasts'
 import { readTogether, type Database } from '#data/connection'
+import { secondSendingsOf, type SecondSendingRow } from '#data/secondSendings'
 import { findSendById } from '#data/sends'
 import { findTask } from '#data/tasks'
 import { missingOfBroadcast } from '../broadcasts/schedule'
 import { audienceOfStory, mayChange, revised, theBroadcast } from '../broadcasts/save'
 import type { WorkspaceContext } from '../context'
+import { sellsOf } from '../inner/broadcastPeople'
+import { NotNow } from '../problem'
+import { audienceReach } from '../sending/audience'
 import { revisionOf } from '../inner/revision'
 
 function progress(db: Database, sendId: number | null): BroadcastProgress | null {
@@ -36,6 +41,43 @@ export const broadcastLines = ({ db }: WorkspaceContext): BroadcastLine[] => rea
     }
   }))
 
+function secondSending(db: Database, { itemId, broadcastId: _, ...second }: SecondSendingRow): SecondSending {
+  const now = progress(db, second.sendId)
+  return {
+    ...second, isPlanned: itemId === PLANNED_ITEM, state: stateOf(second, now), progress: now,
+    ...now !== null && now.handedOver > 0 ? readBy(db, second.sendId) : NOT_READ,
+  }
+}
+
+/** Whom a second sending would reach now, and what earlier ones came to. */
+export function againReach(context: WorkspaceContext, { id, spec }: { id: number, spec: Omit<AgainSpec, 'subject'> }): AgainReach {
+  const { db, clock } = context
+  return readTogether(db, () => {
+    const { scheduled, sendId } = theBroadcast(db, id)
+    const send = sendId === null ? undefined : findSendById(db, sendId)
+    if (!scheduled || !send) throw new NotNow('This has not been sent yet.')
+    const sells = sellsOf(context, scheduled).map(offer => offer.id)
+    const reachOf = (uncertainToo: boolean) => {
+      const getsIt = whoGetsAgain(id, { ...spec, uncertainToo }, { sells, sentAt: send.dueAt! })
+      const { people, heldBack } = audienceReach({ db, clock }, {
+        kind: 'again', listId: scheduled.listId, audience: { ...send.audience!, getsIt, newcomerDays: null }, sells,
+      })
+      const held = heldBack.reduce((sum, one) => sum + one.people, 0)
+      return { people: people - held, heldBack: held }
+    }
+    const now = reachOf(spec.uncertainToo)
+    const past = allBroadcasts(db).flatMap(one => secondSendingsOf(db, one.id)).flatMap(({ sendId: secondId }) => {
+      const { handedOver } = progressOf(db, secondId)
+      return handedOver > 0 ? [{ sent: handedOver, ...readBy(db, secondId) }] : []
+    })
+    const sum = (of: (one: typeof past[number]) => number) => past.reduce((total, one) => total + of(one), 0)
+    return {
+      ...now, uncertain: spec.without === 'open' && !spec.uncertainToo ? reachOf(true).people - now.people : 0,
+      past: { sent: sum(one => one.sent), clicked: sum(one => one.clicked), left: sum(one => one.left) },
+    }
+  })
+}
+
 export function broadcastView(context: WorkspaceContext, id: number): BroadcastView {
   const { db } = context
   return readTogether(db, () => {
@@ -47,6 +89,7 @@ export function broadcastView(context: WorkspaceContext, id: number): BroadcastV
       id, name, state: stateOf(broadcast, now), draft, scheduled,
       hasChanges: mayChange(broadcast) && scheduled !== null && !dequal(scheduled, draft),
       revision: revisionOf(context, revised(broadcast)), dueAt, heldUntilAt, progress: now,
+      again: mayChange(broadcast) ? [] : secondSendingsOf(db, id).map(second => secondSending(db, second)),
       missing: mayChange(broadcast) ? missingOfBroadcast(context, draft) : [],
       sameStory: before && !dequal(before, { who: draft.who, guards: draft.guards, listId: draft.listId }) ? before : null,
     }

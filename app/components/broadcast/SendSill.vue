@@ -82,10 +82,10 @@ const practice = computed(() => frame.mode === 'practice' ? ' In practice the em
 
 <style scoped>
 .sill {
-  position: sticky; bottom: 0; display: flex; align-items: center; justify-content: space-between; gap: 24px; z-index: 3;
-  margin: 18px -28px -24px; padding: 12px 28px; background: var(--p-porch-paper); border-top: 1px solid var(--p-porch-line);
+  position: sticky; bottom: -28px; display: flex; align-items: center; justify-content: space-between; gap: 24px; z-index: 3;
+  margin: 18px -28px -28px; padding: 12px 28px; background: var(--p-porch-paper); border-top: 1px solid var(--p-porch-line);
 }
 .says { min-width: 0; }
 .acts { display: flex; gap: 8px; flex: none; }
-@media (max-width: 760px) { .sill { display: grid; margin: 18px -16px 0; padding: 12px 16px; } }
+@media (max-width: 760px) { .sill { display: grid; bottom: -24px; margin: 18px -16px -24px; padding: 12px 16px; } }
 </style>

@@ -5,7 +5,8 @@ import Button from 'primevue/button'
 import { useConfirm } from 'primevue/useconfirm'
 import { sendOfBroadcast, type BroadcastDraft } from '#core/broadcast/draft'
 import { sayPeople } from '#core/stats/say'
-import { sayMoment, sayZone } from '#core/time/say'
+import { whenAgain } from '#core/broadcast/again'
+import { sayDate, sayMoment, sayZone } from '#core/time/say'
 import type { BroadcastState } from '#core/views/broadcast'
 import { api } from '~/composables/useApi'
 import { useAddress } from '~/composables/useAddress'
@@ -17,6 +18,8 @@ import { provideParts } from '~/composables/useParts'
 import { useReach } from '~/composables/useReach'
 import { useFrame } from '~/stores/frame'
 import { useUndo } from '~/stores/undo'
+import AgainColumn from '~/components/broadcast/AgainColumn.vue'
+import AgainList from '~/components/broadcast/AgainList.vue'
 import GuardsColumn from '~/components/broadcast/GuardsColumn.vue'
 import HoursChart from '~/components/broadcast/HoursChart.vue'
 import ProgressPanel from '~/components/broadcast/ProgressPanel.vue'
@@ -35,6 +38,7 @@ import SelectField from '~/components/SelectField.vue'
 import ThingActions from '~/components/ThingActions.vue'
 import { whenNeeded } from '~/components/whenNeeded'
 
+const ResultsPanel = whenNeeded(() => import('~/components/broadcast/ResultsPanel.vue'))
 const AudienceDialog = whenNeeded(() => import('~/components/broadcast/AudienceDialog.vue'))
 
 /** One broadcast: who gets it and when, its email, and its sending. */
@@ -69,7 +73,7 @@ const draft = computed<BroadcastDraft>({
 const put = (change: Partial<BroadcastDraft>) => draft.value = { ...draft.value, ...change }
 const { reach, problem: notCounted, counting } = useReach(id, () => changes.value ? typed.value : null)
 const part = computed(() => values.value.part || 'plan')
-const PARTS = [{ value: 'plan', name: 'Who and when' }, { value: 'email', name: 'Email' }]
+const PARTS = computed(() => [{ value: 'plan', name: changes.value ? 'Who and when' : 'Results' }, { value: 'email', name: 'Email' }])
 const problemAt = (field: string) => view.value?.missing.find(one => one.field === field)?.problem ?? null
 const wanting = (of: string) => (view.value?.missing ?? []).some(({ field }) => (field === 'content') === (of === 'email'))
 const listName = computed(() => lists.value.find(one => one.id === draft.value.listId)?.name)
@@ -85,6 +89,13 @@ const standing = computed(() => {
   return `Broadcast${list}, ${STANDING[now.state]}.`
 })
 const editing = ref(false)
+/** When a second one would begin. */
+const againAt = computed(() => {
+  const [spec, first] = [draft.value.again, reach.value?.times?.firstAt]
+  if (!spec || first === undefined) return null
+  const { date, time, zone: by } = whenAgain(draft.value.when, spec.afterDays, first, zone.value)
+  return `${sayDate(date)}, ${time}${by === 'reader' ? ' by each reader’s clock' : ''}`
+})
 const listOptions = computed(() => lists.value.map(({ id: value, name }) => ({ value, name })))
 
 /* Leaving */
@@ -104,6 +115,8 @@ async function send() {
   if (!await flush()) return
   await act(() => api('POST /broadcasts/:id/schedule', { ...at, ifMatch: saving.revision.value }))
 }
+const actOnAgain = (sendId: number, what: 'take-back' | 'pause' | 'resume' | 'stop') =>
+  act(() => api('POST /broadcasts/:id/again/:sendId/:act', { at: { id, sendId, act: what } }))
 const takeBack = () => act(() => api('DELETE /broadcasts/:id/schedule', at))
 const pause = () => act(() => api('POST /broadcasts/:id/pause', at))
 const resume = () => act(() => api('POST /broadcasts/:id/resume', at))
@@ -158,7 +171,7 @@ async function useStory() {
           <button type="button" class="link-button" @click="useStory">Use that audience here</button></p>
         <template v-if="changes">
           <ReachPanel :id="id" :reach="reach" :counting="counting" :changes="changes" @edit="editing = true" />
-          <section class="panel columns-3" aria-label="When it leaves and whom it spares">
+          <section class="panel columns-4" aria-label="When it leaves and whom it spares">
             <WhenColumn v-model="draft" :reach="reach" :problem="problemAt('when')" :zone="zone" />
             <div class="middle fields">
               <h2>When they get it</h2>
@@ -176,11 +189,14 @@ async function useStory() {
               <StoryField :model-value="draft.story" :offers="parts?.offers ?? []" @update:model-value="story => put({ story })" />
             </div>
             <GuardsColumn v-model="draft" :id="id" :reach="reach" :changes="changes" />
+            <AgainColumn v-model="draft" :problem="problemAt('again')" :at="againAt" />
           </section>
           <SameDay v-if="reach?.sameDay" :day="reach.sameDay" :gets="reach.gets.people" :zone="zone" />
         </template>
         <template v-else>
-          <ProgressPanel :id="id" :view="view" :zone="zone" />
+          <ProgressPanel v-if="view.state !== 'sent'" :id="id" :view="view" :zone="zone" />
+          <AgainList v-if="view.again.length" :again="view.again" :busy="busy" :zone="zone" @act="actOnAgain" />
+          <ResultsPanel :id="id" :view="view" :zone="zone" @changed="now => view = now" />
         </template>
       </div>
       <SendSill
@@ -194,13 +210,13 @@ async function useStory() {
 
 <style scoped>
 .plan { display: grid; grid-template-columns: minmax(0, 1fr); gap: 16px; }
-.columns-3 { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr) minmax(0, 1.2fr); }
-.columns-3 > * { padding: 14px 16px; border-left: 1px solid var(--p-porch-line-light); min-width: 0; }
-.columns-3 > :first-child { border-left: 0; }
+.columns-4 { display: grid; grid-template-columns: repeat(4, minmax(0, 1fr)); }
+.columns-4 > * { padding: 14px 16px; border-left: 1px solid var(--p-porch-line-light); min-width: 0; }
+.columns-4 > :first-child { border-left: 0; }
 .middle { align-content: start; }
 h2 { font: 650 16px/1.3 var(--heading); }
 @media (max-width: 1000px) {
-  .columns-3 { grid-template-columns: minmax(0, 1fr); }
-  .columns-3 > * { border-left: 0; border-top: 1px solid var(--p-porch-line-light); }
+  .columns-4 { grid-template-columns: minmax(0, 1fr); }
+  .columns-4 > * { border-left: 0; border-top: 1px solid var(--p-porch-line-light); }
 }
 </style>

@@ -79,10 +79,12 @@ if (useRoute().query.at === 'new-broadcast') void begin()
     </template>
     <template #broadcast="{ row }">
       <NuxtLink :to="`/broadcasts/${row.id}`" class="name">{{ row.name }}</NuxtLink>
-      <span v-if="row.subject && row.subject !== row.name" class="second small sub cut">{{ row.subject }}</span>
-      <StateDot :is="DOT_OF_STATE[row.state]" :words="sayState(row)" class="small" />
+      <span class="sub small under">
+        <StateDot :is="DOT_OF_STATE[row.state]" :words="sayState(row)" />
+        <span v-if="row.subject && row.subject !== row.name" class="second cut">{{ row.subject }}</span>
+      </span>
     </template>
-    <template #asks="{ row }"><span class="second small">{{ row.asks[0] ?? '' }}</span></template>
+    <template #asks="{ row }"><span class="second small cut asks">{{ row.asks[0] ?? '' }}</span></template>
     <template #when="{ row }"><span v-if="row.dueAt !== null" class="when">{{ sayAt(row.dueAt) }}</span></template>
     <template #sent="{ row }">
       <template v-if="row.progress">
@@ -108,7 +110,9 @@ if (useRoute().query.at === 'new-broadcast') void begin()
 .name { font: 650 16px/1.35 var(--heading); color: var(--p-porch-ink); text-decoration: none; }
 .name:hover { text-decoration: underline; }
 .sub { display: block; }
-.cut { max-width: 260px; }
+.under { display: flex; gap: 10px; align-items: baseline; }
+.under .cut { max-width: 210px; }
+.asks { display: block; max-width: 150px; }
 .big { font: 650 18px/1.3 var(--heading); }
 .when { white-space: nowrap; }
 </style>
