@@ -23,6 +23,7 @@ export const EVENT_KINDS = [
   'ending-asked', 'purchase-ended', 'waits-for-offer', 'waits-no-more', 'opening-told', 'said-no-more', 'took-back-no-more',
   'sales-imported', 'summary-written', 'test-sent', 'sender-code-asked', 'sender-confirmed', 'mail-key-made',
   'broadcast-scheduled', 'broadcast-taken-back', 'broadcast-paused', 'broadcast-resumed', 'broadcast-stopped',
+  'sending-held', 'sending-released',
 ] as const
 
 export type EventKind = typeof EVENT_KINDS[number]
@@ -288,6 +289,8 @@ export function sayEvent(event: SayableEvent): string {
     case 'broadcast-taken-back': return `${broadcast} was taken back before it left`
     case 'broadcast-paused': return `${broadcast} was paused`
     case 'broadcast-resumed': return `${broadcast} was resumed`
+    case 'sending-held': return 'you stopped all sending'
+    case 'sending-released': return 'you released all sending'
     case 'broadcast-stopped': return `${broadcast} was stopped`
   }
 }

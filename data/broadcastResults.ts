@@ -23,9 +23,9 @@ export function outcomeOf(db: Database, sendId: number): SendOutcome {
 export function hoursOf(db: Database, sendId: number, from: Instant): { hour: number, opened: number, clicked: number }[] {
   return prepare<{ hour: number, opened: number, clicked: number }>(db, `
     SELECT hour, sum(opened) AS opened, sum(clicked) AS clicked FROM (
-      SELECT (opened_at - @from) / 3600000 AS hour, 1 AS opened, 0 AS clicked FROM outbox WHERE send_id = @sendId AND opened_at IS NOT NULL
+      SELECT CAST((opened_at - @from) / 3600000 AS INTEGER) AS hour, 1 AS opened, 0 AS clicked FROM outbox WHERE send_id = @sendId AND opened_at IS NOT NULL
       UNION ALL
-      SELECT (clicked_at - @from) / 3600000, 0, 1 FROM outbox WHERE send_id = @sendId AND clicked_at IS NOT NULL
+      SELECT CAST((clicked_at - @from) / 3600000 AS INTEGER), 0, 1 FROM outbox WHERE send_id = @sendId AND clicked_at IS NOT NULL
     ) GROUP BY hour ORDER BY hour`).all({ sendId, from })
 }
 

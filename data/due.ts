@@ -88,9 +88,9 @@ export function plansStamp(db: Database): string {
 /** What makes the workspace look late: people on their way, and mail. */
 const BACKLOG: readonly DueKind[] = ['step', 'entry', 'email']
 
-/** How many of those were due by `at` and are not done yet. */
-export function backlog(db: Database, at: Instant): number {
-  const counts = BACKLOG.map(kind => `(SELECT count(*) FROM ${DUE[kind].rows} AND ${DUE[kind].at} <= @at)`)
+/** How many of those were due by `at` and are not done yet; without emails where nobody is to send any. */
+export function backlog(db: Database, at: Instant, sends = true): number {
+  const counts = BACKLOG.filter(kind => sends || kind !== 'email').map(kind => `(SELECT count(*) FROM ${DUE[kind].rows} AND ${DUE[kind].at} <= @at)`)
   return prepare<{ n: number }>(db, `SELECT ${counts.join(' + ')} AS n`).get({ at })!.n
 }
 

@@ -10,7 +10,7 @@ const COPIED = [
   'pages', 'page_versions', 'offers', 'offer_versions', 'coupons', 'message_links', 'courses', 'course_ways_in', 'course_ways_in_lists',
 ]
 const WORKSPACE =
-  `mode = 'practice', carrier_state = 'ready', carrier_reason = NULL, carrier_since_at = NULL, carrier_pause_until_at = NULL, smtp_url = NULL, payments_url = NULL, payments_secret = ''`
+  `mode = 'practice', carrier_state = 'ready', carrier_reason = NULL, carrier_since_at = NULL, carrier_pause_until_at = NULL, held_since_at = NULL, smtp_url = NULL, payments_url = NULL, payments_secret = ''`
 
 /** An empty workspace file of this version, made once per process. */
 let empty: Buffer | undefined

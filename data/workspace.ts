@@ -17,6 +17,8 @@ export interface WorkspaceRow extends WorkspaceSettings {
   carrierReason: string | null
   carrierSinceAt: Instant | null
   carrierPauseUntilAt: Instant | null
+  /** Since when its owner lets nothing leave. */
+  heldSinceAt: Instant | null
   createdAt: Instant
 }
 
@@ -26,6 +28,7 @@ export function findWorkspace(db: Database): WorkspaceRow | undefined {
     SELECT w.mode, w.key, w.name, w.zone, coalesce(s.name, '') AS senderName, coalesce(s.address, '') AS senderAddress,
       w.postal_address AS postalAddress, w.smtp_url AS smtpUrl, w.currency, w.carrier_state AS carrierState,
       w.carrier_reason AS carrierReason, w.carrier_since_at AS carrierSinceAt, w.carrier_pause_until_at AS carrierPauseUntilAt,
+      w.held_since_at AS heldSinceAt,
       w.created_at AS createdAt
     FROM workspace w LEFT JOIN senders s ON s.id = w.sender_id WHERE w.id = 1`).get())
 }
@@ -90,6 +93,11 @@ export function oddAddressRule(db: Database): OddAddressRule {
 
 export function setOddAddressRule(db: Database, { role, throwaway }: OddAddressRule): void {
   prepare(db, 'UPDATE workspace SET role_addresses = ?, throwaway_addresses = ? WHERE id = 1').run(role, throwaway)
+}
+
+/** Null lets everything leave again. */
+export function holdSending(db: Database, sinceAt: Instant | null): void {
+  prepare(db, 'UPDATE workspace SET held_since_at = ? WHERE id = 1').run(sinceAt)
 }
 
 export function stopCarrier(db: Database, reason: string, at: Instant): void {

@@ -110,6 +110,8 @@ export const settingsInput = Joi.object<WorkspaceSettings & { insideMeant: boole
 const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most).required()
   .messages({ '*': `From ${least.toLocaleString('en-GB')} to ${most.toLocaleString('en-GB')}.` })
 
+export const heldInput = Joi.object<{ held: boolean }>({ held: Joi.boolean().required() })
+
 export const sendingInput = Joi.object<SendingSettings>({
   connections: whole(1, 20), messages: whole(1, 10_000), aMinute: whole(1, 10_000).allow(null),
   domains: whole(2, 50), minutes: whole(1, 1440), refusedOfDomain: whole(2, 50), lastOfDomain: whole(2, 100), softTimes: whole(1, 50),

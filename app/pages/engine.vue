@@ -7,6 +7,7 @@ import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
 import { sayNumber, saySome } from '#core/stats/say'
 import { useFrame } from '~/stores/frame'
+import HeldSwitch from '~/components/HeldSwitch.vue'
 import PageHead from '~/components/PageHead.vue'
 import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
@@ -44,6 +45,7 @@ const again = (outboxId: number | null) => attempt(async () => {
     <PageHead title="Engine room" how="engine-room">{{ standing }}</PageHead>
     <ProblemNote :of="loading" />
     <template v-if="view">
+      <HeldSwitch :held="view.held" :zone="zone" @done="load" />
       <p v-if="view.carrier !== 'ready'" class="note brick">
         {{ view.carrier === 'stopped' ? 'Sending has stopped' : 'The mail server cannot be reached right now. It is tried again automatically' }}: {{ view.carrierReason }}
         <NuxtLink to="/settings">Settings</NuxtLink>

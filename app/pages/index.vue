@@ -9,6 +9,7 @@ import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
 import { sayBasis, sayChange, sayNumber, sayPeople, sayRate, saySome } from '#core/stats/say'
 import { useFrame } from '~/stores/frame'
+import HeldSwitch from '~/components/HeldSwitch.vue'
 import PageHead from '~/components/PageHead.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
@@ -70,6 +71,7 @@ const hideSetup = (hidden: boolean) => attempt(async () => {
     <ProblemNote :of="problem ?? refused" />
 
     <template v-if="today">
+      <HeldSwitch v-if="today.held" :held="today.held" :zone="zone" @done="load" />
       <SetupStairs v-if="today.setup" :steps="today.setup" @hide="hideSetup(true)" />
       <p v-else-if="justHidden" class="note hidden-note">The first steps are hidden.
         <button type="button" class="link-button" @click="hideSetup(false)">Show them again</button></p>
@@ -93,6 +95,7 @@ const hideSetup = (hidden: boolean) => attempt(async () => {
           <p v-else-if="today.goingOut.length === 0" class="second">Nothing is planned for the next seven days. Emails leave once someone
             joins a course that has been started.</p>
           <GoingOut v-else :sends="today.goingOut" :now="today.now" :zone="zone" />
+          <HeldSwitch v-if="!today.held" :held="null" :zone="zone" @done="load" />
         </section>
       </div>
 

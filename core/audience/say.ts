@@ -190,7 +190,7 @@ function phraseOf(leaf: Leaf, names: Names): Phrase {
     case 'email': {
       const email = leaf.which === null ? null : sayWhich(leaf.which, names)
       const some = leaf.times > 1 ? `at least ${leaf.times} emails` : 'any email'
-      const what = email === null ? some : leaf.which!.itemId === null ? `${some} ${email}` : `${email}${atLeast(leaf.times)}`
+      const what = email === null ? some : isOneEmail(leaf.which!) ? `${email}${atLeast(leaf.times)}` : `${some} ${email}`
       return who(`${FATES[leaf.fate](what)}${leaf.url === null ? '' : ` (the link ${leaf.url})`}${stretch(leaf.within)}`)
     }
     case 'last-read': {
@@ -267,6 +267,9 @@ function sayTest(test: FieldTest, zone: ZoneName, countries: boolean): string {
   }
 }
 
+/** Whether it names one email: a broadcast has but one. */
+export const isOneEmail = ({ kind, itemId }: WhichSend): boolean => itemId !== null || kindOf(kind).owner === 'broadcast'
+
 /** One email, `“First fold” of “Fold, Sew, Cover”`, or any of what it comes of, `of “Fold, Sew, Cover”`. */
 export function sayWhich({ kind, ownerId, itemId }: WhichSend, names: Names): string {
   const { owner, word } = kindOf(kind)
@@ -275,7 +278,6 @@ export function sayWhich({ kind, ownerId, itemId }: WhichSend, names: Names): st
     rule: names.rules.get(ownerId), broadcast: names.broadcasts.get(ownerId) }[owner]
   const item = owner === 'course' && itemId !== null ? quoted(course?.steps.get(itemId)) : word
   const whole = owner === null ? word : quoted(of)
-  // It has one email, which is called as it is.
-  if (owner === 'broadcast') return whole
+  if (owner === 'broadcast') return kind === 'broadcast' ? whole : `a second sending of ${whole}`
   return itemId === null ? `of ${whole}` : `${item} of ${whole}`
 }

@@ -3,7 +3,7 @@ import type { Condition } from '#core/audience/condition'
 import type { Line } from '#core/message/content'
 import type { SendOf } from '#core/sending/kinds'
 import { addDays, localOf, type Instant, type ZoneName } from '#core/time/zone'
-import type { BroadcastWhen } from './draft'
+import type { BroadcastWhen } from './when'
 
 /** What those lack who get it again. */
 export const AGAIN_WITHOUT = ['open', 'click', 'link', 'click-after-open', 'purchase'] as const

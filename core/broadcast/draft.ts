@@ -7,8 +7,8 @@ import { missingInEmail } from '#core/message/missing'
 import type { Audience } from '#core/sending/audience'
 import type { SendOf } from '#core/sending/kinds'
 import type { AgainSpec, PlannedAgain } from './again'
-import { AT_ONCE, beginsAt, type SendTiming } from '#core/sending/timing'
-import { HOUR, instantOf, isDate, isLocalTime, type Instant, type LocalDate, type LocalTime, type ZoneName } from '#core/time/zone'
+import type { BroadcastWhen } from './when'
+import { isDate, isLocalTime } from '#core/time/zone'
 
 /** Whom it spares by itself, besides whom its sentence says. */
 export interface Guards {
@@ -19,11 +19,6 @@ export interface Guards {
   /** People who have everything that it sells. */
   owners: boolean
 }
-
-export type BroadcastWhen =
-  | { kind: 'now' }
-  /** On that date at that time: of the workspace's zone, or of every reader's own. */
-  | { kind: 'at', date: LocalDate, time: LocalTime, zone: 'workspace' | 'reader' }
 
 /** The story it belongs to: with the next email of the same story its audience begins as it was. */
 export interface Story { offerId: number | null, topic: string }
@@ -68,17 +63,6 @@ export function audienceOf({ who, guards }: Pick<BroadcastDraft, 'who' | 'guards
     getsIt: belongs, never: leftOut.length === 0 ? null : { kind: 'any', of: leftOut } satisfies Group,
     newcomerDays: guards.newcomerDays, ...!guards.owners && { ownersToo: true as const },
   }
-}
-
-/** How it is laid out in time; `zones`: those of its readers, the workspace's among them. */
-export function timingOf(
-  { when, spreadHours }: Pick<BroadcastDraft, 'when' | 'spreadHours'>, now: Instant, zone: ZoneName, zones: readonly ZoneName[],
-): { dueAt: Instant, timing: SendTiming } {
-  const timing = { ...AT_ONCE, spreadMs: spreadHours * HOUR }
-  if (when.kind === 'now') return { dueAt: now, timing }
-  const { date, time } = when
-  if (when.zone === 'workspace') return { dueAt: instantOf(date, time, zone), timing }
-  return { dueAt: beginsAt({ date, time }, [zone, ...zones]), timing: { ...timing, clock: { date, time } } }
 }
 
 /** What keeps it from being sent, each at its field. */

@@ -1,7 +1,8 @@
 /** Broadcasts. */
 import type { Condition } from '#core/audience/condition'
 import type { AgainSpec } from '#core/broadcast/again'
-import type { BroadcastDraft, BroadcastWhen } from '#core/broadcast/draft'
+import type { BroadcastDraft } from '#core/broadcast/draft'
+import type { BroadcastWhen } from '#core/broadcast/when'
 import type { AgainReach, BroadcastLine, BroadcastReach, BroadcastView } from '#core/views/broadcast'
 import type { BroadcastResults, PeopleOfNumber, SplitRow } from '#core/views/broadcastResults'
 import type { Download, Nothing } from './operation'

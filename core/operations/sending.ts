@@ -6,7 +6,7 @@ import type { CalendarView } from '#core/views/calendar'
 import type { EngineView } from '#core/views/engine'
 import type { MailView, MailboxView } from '#core/views/mailbox'
 import type { SendingSettings, SettingsView } from '#core/views/settings'
-import type { Download } from './operation'
+import type { Download, Nothing } from './operation'
 
 export interface SendingOperations {
   'GET /sending': { answer: SendingSettings }
@@ -17,6 +17,8 @@ export interface SendingOperations {
   'PUT /summary': { body: SummaryRule, answer: SummaryRule }
   'GET /sending-hours': { answer: { hours: WeekHours } }
   'PUT /sending-hours': { body: { hours: WeekHours }, answer: { hours: WeekHours } }
+  /** All sending of the workspace is stopped, or released. */
+  'PUT /sending/held': { body: { held: boolean }, answer: Nothing }
   'POST /carrier/resume': { answer: SettingsView }
   'POST /carrier/try': { body: { smtpUrl: string | null, insideMeant?: boolean }, answer: { problem: string | null } }
   'POST /carrier/domains/:domain': { answer: SettingsView }

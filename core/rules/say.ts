@@ -1,6 +1,6 @@
 /** House rules as sentences. */
 import type { Names } from '#core/audience/say'
-import { sayCondition, sayWhich } from '#core/audience/say'
+import { isOneEmail, sayCondition, sayWhich } from '#core/audience/say'
 import { nameOfMessage } from '#core/message/content'
 import { sayField, type FieldKind } from '#core/people/field'
 import type { Action, MomentName, Often, Rule, RuleInput, Trigger } from './rule'
@@ -31,7 +31,7 @@ export function sayTrigger(when: Trigger, names: RuleNames): string {
   const field = thingId === null ? 'a field' : quoted(names.fields.get(thingId)?.name)
   // A rule is known by what wakes it, so none can be named in it.
   const email = when.which
-    ? `${when.which.itemId === null ? 'an email ' : ''}${sayWhich(when.which, { ...names, rules: { get: () => 'a house rule' } })}`
+    ? `${isOneEmail(when.which) ? '' : 'an email '}${sayWhich(when.which, { ...names, rules: { get: () => 'a house rule' } })}`
     : 'any email'
   switch (when.kind) {
     case 'opted-in': return `someone opts in on ${page}`

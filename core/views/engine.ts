@@ -1,7 +1,11 @@
 /** The engine room: what is due, how late, what failed and why. */
 import type { Instant } from '#core/time/zone'
 
+/** Its owner lets nothing leave. `waiting`: emails that are due. */
+export interface HeldView { sinceAt: Instant, waiting: number }
+
 export interface EngineView {
+  held: HeldView | null
   now: Instant
   /** When the engine was last seen, by the machine's own clock; and how long ago that is, in milliseconds. */
   seenMsAgo: number | null

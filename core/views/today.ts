@@ -1,6 +1,7 @@
 /** What Today shows. */
 import type { ToldEvent } from '#core/events'
 import type { Rate } from '#core/stats/rate'
+import type { HeldView } from './engine'
 import type { Instant } from '#core/time/zone'
 import type { NamedSend } from './frame'
 
@@ -41,6 +42,7 @@ export interface Figures {
 }
 
 export interface TodayView {
+  held: HeldView | null
   now: Instant
   /** Each part is null where it could not be worked out: the others stand all the same. */
   figures: Figures | null

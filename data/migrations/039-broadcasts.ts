@@ -27,6 +27,8 @@ CREATE INDEX second_sendings_by_broadcast ON second_sendings (broadcast_id);
 DROP INDEX sends_due;
 CREATE INDEX sends_due ON sends (due_at, id) WHERE state = 'scheduled' AND held_until_at IS NULL;
 CREATE INDEX sends_held ON sends (held_until_at) WHERE held_until_at IS NOT NULL;
+-- Since when its owner lets nothing leave; null while everything may.
+ALTER TABLE workspace ADD COLUMN held_since_at INTEGER;
 CREATE INDEX outbox_by_send ON outbox (send_id, status);
 `,
 }

@@ -7,11 +7,12 @@ import { emailFrame } from '../emailFrame'
 import { handle, type Operations } from '../http'
 import { askIfInside } from '../inside'
 import { inReader } from '../reader/index'
-import { mailSearch, sendingInput, smtpInput } from '../schemas'
+import { heldInput, mailSearch, sendingInput, smtpInput } from '../schemas'
 import { shownSettings, smtpUrlOf } from '../smtpUrl'
 import { openWorkspaces } from '../workspaces'
 import { InputProblem } from '#usecases/problem'
 import { saveSummaryRule, summaryRuleOf } from '#usecases/sending/weeklySummary'
+import { setHeld } from '#usecases/sending/hold'
 import { tryAgain } from '#usecases/sending/tryAgain'
 import { resumeDomainSending } from '#usecases/sending/waves'
 import { saveSendingHours, sendingHoursOf } from '#usecases/settings/hours'
@@ -42,6 +43,7 @@ export const sending: Operations<SendingOperations> = {
     saveSendingHours(context, body.hours)
     return sendingHoursOf(context)
   }),
+  'PUT /sending/held': handle({ body: heldInput }, ({ context, body }) => setHeld(context, body.held)),
   'POST /carrier/resume': handle({}, ({ context }) => {
     resumeSending(context)
     return shownSettings(context)

@@ -12,10 +12,12 @@ import {
   pauseBroadcast, resumeBroadcast, scheduleBroadcast, stopBroadcast, takeBackBroadcast,
 } from '#usecases/broadcasts/schedule'
 import { InputProblem, NotNow } from '#usecases/problem'
+import { heldView, setHeld } from '#usecases/sending/hold'
 import { play } from '#usecases/time/play'
 import { broadcastLines, broadcastView } from '#usecases/views/broadcasts'
 import { broadcastReach } from '#usecases/views/broadcastReach'
 import { railView } from '#usecases/views/frame'
+import { todayView } from '#usecases/views/today'
 import { whyView } from '#usecases/views/why'
 import { DAY, email, furnish, HOUR, moveTo, openContext, step, tag, thursdayNoon, visit, type Workshop } from './workshop'
 
@@ -206,5 +208,22 @@ describe('a broadcast', () => {
     expect(broadcastView(context, next).sameStory).toMatchObject({ who: who([has(likes)]) })
     saveBroadcast(context, next, { ...broadcastView(context, next).draft, who: who([has(likes)]) })
     expect(broadcastView(context, next).sameStory).toBeNull()
+  })
+
+  it('waits with everything else while its owner has stopped all sending, and leaves once that is released', async () => {
+    const { context, listId } = await furnish(openContext(), quiet)
+    visit(context, 'ada@example.com')
+    const id = write(context, listId)
+    await scheduleBroadcast(context, id)
+    setHeld(context, true)
+    await moveTo(context, thursdayNoon + 3 * HOUR)
+    expect([fates(context, id), heldView(context), todayView(context, null, false).held]).toEqual([
+      { ada: 'queued' }, ...Array.from({ length: 2 }, () => ({ sinceAt: thursdayNoon, waiting: 1 })),
+    ])
+    // Asked-for mail waits, too, and the clock goes on.
+    expect(railView(context).backlog).toBe(0)
+    setHeld(context, false)
+    await moveTo(context, thursdayNoon + 4 * HOUR)
+    expect([fates(context, id), heldView(context)]).toEqual([{ ada: 'handed over' }, null])
   })
 })

@@ -152,6 +152,8 @@ describe('what came of it', () => {
       for (const { at } of who.people) expect(at).toBeGreaterThanOrEqual(thursdayNoon)
     }
     expect(results.links.map(({ label, people, clicks }) => [label, people, clicks])).toEqual([['See the papers', 1, 1], ['Read how', 0, 0]])
+    // The first who clicked opened it by that.
+    expect(results.hours).toEqual([{ hour: 1, opened: 2, clicked: 1 }])
     expect(results.says[0]).toBe('1 of 4 clicked: 25%, between 5% and 70%.')
     expect(results.cannotSay[0]).toMatch(/^1 person may have read it/)
     expect(broadcastSplit(context, { id, by: 'domain' })).toEqual([{ name: 'example.com', sent: 4, opened: 2, clicked: 1 }])

@@ -25,6 +25,9 @@ const at = Date.UTC(2026, 10, 26)
 
 describe('a condition read aloud', () => {
   it.each<[Condition, string]>([
+    [{ kind: 'email', fate: 'sent', which: { kind: 'broadcast', ownerId: 1, itemId: null }, within: null, times: 1, url: null }, 'who were sent “BROADCAST”'],
+    [{ kind: 'email', fate: 'maybe-opened', which: { kind: 'again', ownerId: 1, itemId: null }, within: null, times: 1, url: null },
+      'who may have opened a second sending of “BROADCAST”'],
     [{ kind: 'all', of: [] }, ''],
     [{ kind: 'opted-in', pageId: 1, within: null, touchId: 1 }, 'who opted in on “PAGE” (source: TOUCH)'],
     [{ kind: 'brought', by: 'first', source: { kind: 'utm', word: 'LETTER' } }, 'who first came from LETTER'],

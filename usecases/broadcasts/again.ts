@@ -1,6 +1,7 @@
 /** Sending a broadcast a second time: planned with it, or by hand from its results. */
 import { PLANNED_ITEM, secondSendingOf, whenAgain, whoGetsAgain, type AgainSpec } from '#core/broadcast/again'
-import { missingForAgain, missingForSending, timingOf, type BroadcastDraft, type BroadcastWhen } from '#core/broadcast/draft'
+import { missingForAgain, missingForSending, type BroadcastDraft } from '#core/broadcast/draft'
+import { timingOf, type BroadcastWhen } from '#core/broadcast/when'
 import { withSubject } from '#core/message/content'
 import type { Instant } from '#core/time/zone'
 import { zonesOfPeople } from '#data/broadcasts'

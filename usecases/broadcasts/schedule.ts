@@ -1,6 +1,7 @@
 /** A broadcast leaves: scheduled, taken back while that is possible, paused, resumed and stopped. */
 import { PLANNED_ITEM } from '#core/broadcast/again'
-import { audienceOf, missingForSending, sendOfBroadcast, timingOf, type BroadcastDraft } from '#core/broadcast/draft'
+import { audienceOf, missingForSending, sendOfBroadcast, type BroadcastDraft } from '#core/broadcast/draft'
+import { timingOf } from '#core/broadcast/when'
 import type { Instant } from '#core/time/zone'
 import { deleteArchived } from '#data/archive'
 import { setScheduled, zonesOfPeople } from '#data/broadcasts'

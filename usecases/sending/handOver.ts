@@ -40,10 +40,10 @@ export async function handOverNext(context: EngineContext): Promise<boolean> {
 const claim = (context: EngineContext, at: Instant, limit: number) =>
   transact(context, () => leaseEmails(context.db, context.owner, at, context.system.now() + LEASE, limit))
 
-/** Whether the carrier is neither stopped nor pausing. */
+/** Whether the carrier is neither stopped nor pausing, and its owner lets emails leave. */
 export function carrierTakes(context: EngineContext): boolean {
-  const { carrierState, carrierPauseUntilAt } = workspaceOf(context.db)
-  return carrierState === 'ready' && (carrierPauseUntilAt === null || carrierPauseUntilAt <= context.clock.now())
+  const { carrierState, carrierPauseUntilAt, heldSinceAt } = workspaceOf(context.db)
+  return heldSinceAt === null && carrierState === 'ready' && (carrierPauseUntilAt === null || carrierPauseUntilAt <= context.clock.now())
 }
 
 /**

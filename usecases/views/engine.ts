@@ -9,6 +9,7 @@ import { outboxTrouble } from '#data/outbox'
 import { latestTasks } from '#data/tasks'
 import { heartbeatOf, workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
+import { heldView } from '../sending/hold'
 import { DUE_WORK } from '../time/due'
 
 const SHOWN = 50
@@ -21,6 +22,7 @@ export function engineView(context: WorkspaceContext, systemNow: Instant): Engin
     const { carrierState, carrierReason, carrierPauseUntilAt } = workspaceOf(db)
     const beat = heartbeatOf(db, 'engine')
     return {
+      held: heldView(context),
       now, seenMsAgo: beat ? Math.max(0, systemNow - beat.seenAt) : null,
       carrier: carrierState === 'stopped' ? 'stopped' : carrierPauseUntilAt !== null && carrierPauseUntilAt > now ? 'pausing' : 'ready',
       carrierReason,

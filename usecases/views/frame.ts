@@ -52,7 +52,8 @@ export function frameView(context: WorkspaceContext): Omit<FrameView, 'hasLive'>
 
 export function clockView({ db, clock }: WorkspaceContext): ClockView {
   const now = clock.now()
-  return { now, zone: workspaceOf(db).zone, backlog: backlog(db, now), eventId: lastEventId(db), mailId: lastMailId(db) }
+  const { zone, heldSinceAt } = workspaceOf(db)
+  return { now, zone, backlog: backlog(db, now, heldSinceAt === null), eventId: lastEventId(db), mailId: lastMailId(db) }
 }
 
 /** Sends this close together share a post: closer ones could not be told apart on the rail. */

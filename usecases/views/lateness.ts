@@ -9,8 +9,8 @@ export const TOO_LATE = 60 * SECOND
 
 /** Milliseconds since the oldest due thing was due; 0 where nothing is. While the carrier stands still, emails are not what is late. */
 export function lateness(db: Database, now: Instant): number {
-  const { carrierState, carrierPauseUntilAt } = workspaceOf(db)
-  const takes = carrierState === 'ready' && (carrierPauseUntilAt === null || carrierPauseUntilAt <= now)
+  const { carrierState, carrierPauseUntilAt, heldSinceAt } = workspaceOf(db)
+  const takes = heldSinceAt === null && carrierState === 'ready' && (carrierPauseUntilAt === null || carrierPauseUntilAt <= now)
   const due = nextDue(db, takes ? DUE_KINDS : DUE_KINDS.filter(kind => kind !== 'email'))
   return due === null ? 0 : Math.max(0, now - due.at)
 }

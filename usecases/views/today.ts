@@ -9,6 +9,7 @@ import { sentBetween } from '#data/outbox'
 import { countArrivals, countDepartures, countPeople, findPerson } from '#data/people'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
+import { heldView } from '../sending/hold'
 import { NOTICES } from '../today/notices'
 import { setupOf } from '../today/setup'
 import { forecast } from '../views/forecast'
@@ -27,7 +28,7 @@ function wholeView(context: WorkspaceContext, systemNow: Instant | null, hasLive
   const { db } = context
   const now = context.clock.now()
   return {
-    now,
+    held: heldView(context), now,
     figures: guarded(context, 'the figures of Today', () => figuresOf(context, now)),
     goingOut: guarded(context, 'what goes out next', () => allNamed(context, forecast(context, HOUR).slice(0, GOING_OUT))),
     needsAttention: byUrgency(notices(context, now, systemNow)),

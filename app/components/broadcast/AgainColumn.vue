@@ -25,7 +25,7 @@ const put = (next: PlannedAgain | null) => draft.value = { ...draft.value, again
       <p class="after">After <InputNumber
         :model-value="again.afterDays" :min="1" :max="MOST_AFTER_DAYS" size="small" aria-label="Days until the second sending"
         :input-style="{ width: '48px' }" @update:model-value="days => put({ ...again!, afterDays: days ?? 3 })" /> days<template
-        v-if="at">: {{ at }}</template></p>
+          v-if="at">: {{ at }}</template></p>
       <AgainFields
         :model-value="again" :content="draft.content" :list-id="draft.listId"
         @update:model-value="spec => put({ ...again!, ...spec })" />

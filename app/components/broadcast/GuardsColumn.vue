@@ -35,10 +35,10 @@ const of = (key: string) => ({ broadcast: props.id, who: key })
         <ToggleSwitch
           :model-value="guards.newcomerDays !== null" :disabled="!changes" input-id="guard-new"
           @update:model-value="(on: boolean) => set({ newcomerDays: on ? NEWCOMER_DAYS : null })" />
-        <span class="what"><label for="guard-new">Newcomers of the last</label>
+        <span class="what"><label for="guard-new">Newcomers, days</label>
           <InputNumber
             v-model="days" :min="1" :max="MOST_NEWCOMER_DAYS" size="small" :disabled="!changes || guards.newcomerDays === null"
-            aria-label="Days of being new" :input-style="{ width: '44px' }" /> days</span>
+            aria-label="Days of being new" :input-style="{ width: '44px' }" /></span>
         <PeopleNumber v-if="reach" :people="reach.guards.newcomers.people" :query="of('newcomers')" class="n" />
       </li>
       <li v-for="course in shown" :key="course.courseId">
@@ -68,7 +68,7 @@ const of = (key: string) => ({ broadcast: props.id, who: key })
       </template>
       <li v-if="reach">
         <i class="pi pi-lock second" title="Which countries need consent is set under Settings." />
-        <span class="what">No consent (<NuxtLink to="/settings?at=consent-rule">set for all emails</NuxtLink>)</span>
+        <span class="what">No consent on record <NuxtLink to="/settings?at=consent-rule" class="small">rule</NuxtLink></span>
         <PeopleNumber :people="reach.guards.noConsent.people" :query="of('no-consent')" class="n" />
       </li>
     </ul>
@@ -77,9 +77,10 @@ const of = (key: string) => ({ broadcast: props.id, who: key })
 
 <style scoped>
 h2 { font: 650 16px/1.3 var(--heading); padding-bottom: 8px; }
-ul { list-style: none; margin: 0; padding: 0; display: grid; gap: 7px; }
+ul { list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: minmax(0, 1fr); gap: 7px; }
 li { display: flex; align-items: center; gap: 8px; min-height: 26px; font-size: 13.5px; }
 li .pi-lock { width: 40px; text-align: center; flex: none; }
 .what { flex: 1; min-width: 0; }
+span.what { display: flex; gap: 6px; align-items: center; flex-wrap: wrap; }
 .n { font-weight: 600; font-variant-numeric: tabular-nums; }
 </style>

@@ -6,7 +6,7 @@ import { sayInterval, sayRate } from '#core/stats/say'
 
 /** Rates of one email on an axis that all rows share, each with its likely range. */
 const props = defineProps<{ rates: { name: string, of: Rate, filled: boolean }[], /** Where the axis ends, 0 to 1. */ most: number }>()
-const [WIDTH, HEIGHT, ROW, EDGE] = [230, 34, 12, 8]
+const [WIDTH, HEIGHT, ROW, EDGE] = [206, 36, 14, 8]
 const x = computed(() => scaleLinear().domain([0, props.most]).range([EDGE, WIDTH - 52]))
 const ticks = computed(() => x.value.ticks(4))
 const rows = computed(() => props.rates.filter(({ of }) => of.value !== null).map((rate, n) => ({
@@ -27,7 +27,7 @@ const rows = computed(() => props.rates.filter(({ of }) => of.value !== null).ma
 </template>
 
 <style scoped>
-svg { display: block; }
+svg { display: inline-block; vertical-align: middle; }
 .grid { stroke: var(--p-porch-line-light); }
 .range { stroke: var(--p-porch-ink-third); stroke-width: 2; stroke-linecap: round; }
 .filled { fill: var(--p-porch-door); }

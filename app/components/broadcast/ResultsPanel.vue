@@ -70,6 +70,7 @@ const links = computed(() => (results.value?.links ?? []).toSorted((a, b) => b.p
         </div>
         <Button v-if="results.sent.people > 0" label="Send it again to some" severity="secondary" @click="sending = true" />
       </section>
+      <slot />
       <div class="two-columns">
         <section class="panel" aria-labelledby="in-numbers">
           <h2 id="in-numbers">In numbers</h2>
@@ -144,7 +145,7 @@ const links = computed(() => (results.value?.links ?? []).toSorted((a, b) => b.p
 .answer h2 { font: 650 20px/1.35 var(--heading); }
 .two-columns { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1.25fr); gap: 16px; align-items: start; }
 ul { list-style: none; margin: 0; padding: 0; }
-.numbers li, .links li { display: flex; align-items: baseline; gap: 10px; padding: 6px 14px; border-bottom: 1px solid var(--p-porch-line-light); }
+.numbers li, .links li { display: flex; align-items: baseline; gap: 10px; padding: 3px 14px; border-bottom: 1px solid var(--p-porch-line-light); }
 .numbers li:last-child { border-bottom: 0; }
 .n { min-width: 56px; text-align: right; font-weight: 650; font-variant-numeric: tabular-nums; flex: none; }
 .grey { color: var(--p-porch-ink-second); }

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import InputNumber from 'primevue/inputnumber'
-import { MOST_SPREAD_HOURS, type BroadcastDraft, type BroadcastWhen } from '#core/broadcast/draft'
+import { MOST_SPREAD_HOURS, type BroadcastDraft } from '#core/broadcast/draft'
+import type { BroadcastWhen } from '#core/broadcast/when'
 import { sayMoment, sayZone } from '#core/time/say'
 import { addDays, localOf } from '#core/time/zone'
 import type { BroadcastReach } from '#core/views/broadcast'

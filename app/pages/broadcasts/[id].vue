@@ -195,8 +195,9 @@ async function useStory() {
         </template>
         <template v-else>
           <ProgressPanel v-if="view.state !== 'sent'" :id="id" :view="view" :zone="zone" />
-          <AgainList v-if="view.again.length" :again="view.again" :busy="busy" :zone="zone" @act="actOnAgain" />
-          <ResultsPanel :id="id" :view="view" :zone="zone" @changed="now => view = now" />
+          <ResultsPanel :id="id" :view="view" :zone="zone" @changed="now => view = now">
+            <AgainList v-if="view.again.length" :again="view.again" :busy="busy" :zone="zone" @act="actOnAgain" />
+          </ResultsPanel>
         </template>
       </div>
       <SendSill

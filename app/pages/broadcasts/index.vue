@@ -111,8 +111,8 @@ if (useRoute().query.at === 'new-broadcast') void begin()
 .name:hover { text-decoration: underline; }
 .sub { display: block; }
 .under { display: flex; gap: 10px; align-items: baseline; }
-.under .cut { max-width: 210px; }
-.asks { display: block; max-width: 150px; }
+.under .cut { max-width: 190px; }
+.asks { display: block; max-width: 128px; }
 .big { font: 650 18px/1.3 var(--heading); }
 .when { white-space: nowrap; }
 </style>

@@ -1,0 +1,151 @@
+/** A broadcast is written, counted, scheduled, taken back, sent, paused, resumed, looked at, and sent again to those who missed it. */
+import { expect, test, type Page } from '@playwright/test'
+import type { BroadcastView } from '#core/views/broadcast'
+import type { MailboxView } from '#core/views/mailbox'
+import { axe, choose, fillNumber, inOneWindow, moveClock, type Opened } from './opened'
+
+let opened: Opened
+let page: Page
+let id: number
+inOneWindow(async (one) => {
+  opened = one
+  page = one.page
+  for (const name of ['Ana', 'Bo', 'Cleo', 'Dora']) await one.porch.optIn('sheet-kit', { email: `${name.toLowerCase()}@example.com`, first_name: name })
+  // Their first emails are not what this is about.
+  await moveClock(one.porch, 'day')
+})
+const saved = () => expect(page.getByText('Saved', { exact: true })).toBeVisible()
+const part = (name: string) => page.getByRole('navigation', { name: 'Parts of the broadcast' }).getByRole('button', { name })
+const sill = () => page.getByRole('region', { name: 'Sending' })
+const view = () => opened.porch.do<BroadcastView>('GET', `broadcasts/${id}`)
+
+test('it is written, and its numbers open onto people before anything leaves', async () => {
+  await page.goto('/broadcasts')
+  await axe(page)
+  await page.getByRole('button', { name: 'New broadcast' }).click()
+  await page.getByRole('textbox', { name: 'Subject', exact: true }).click()
+  await page.keyboard.type('Six new papers')
+  await page.getByRole('textbox', { name: 'Body of the email' }).click()
+  await page.keyboard.type('They came in from Fabriano. /but')
+  await page.keyboard.press('Enter')
+  await page.getByLabel('Button text').fill('See the papers')
+  await page.getByLabel('and leads to').fill('https://saltmarsh.example.com/papers')
+  await saved()
+  id = Number(/\/broadcasts\/(\d+)/.exec(page.url())![1])
+  await part('Who and when').click()
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Six new papers')
+  const who = page.getByRole('region', { name: 'Who gets it' })
+  // They all are newcomers still.
+  await expect(who.getByText('4 newcomer')).toBeVisible()
+  await expect(sill().getByText('Nobody gets it.')).toBeVisible()
+  await axe(page)
+  await who.getByRole('link', { name: '4', exact: true }).last().click()
+  await expect(page.getByText(/held back: newcomer: broadcast “Six new papers”/)).toBeVisible()
+  await expect(page.getByRole('link', { name: 'ana@example.com' })).toBeVisible()
+  await page.goBack()
+  await page.getByRole('switch', { name: 'Newcomers, days' }).click()
+  await expect(sill().getByRole('button', { name: 'Send to 4 people' })).toBeEnabled()
+})
+
+test('who gets it is said in a sentence, and counted as it is said', async () => {
+  await page.getByRole('button', { name: 'Change who gets it' }).click()
+  const dialog = page.getByRole('dialog', { name: 'Who gets it, and who never' })
+  await dialog.getByRole('group', { name: 'Never' }).getByRole('button', { name: 'a condition' }).click()
+  await choose(page, 'Never 1: about what', 'Opt-in on a page')
+  await axe(page)
+  await dialog.getByRole('button', { name: 'Use this' }).click()
+  await expect(page.getByRole('region', { name: 'Who gets it' }).getByText('4 in never')).toBeVisible()
+  await page.getByRole('button', { name: 'Change who gets it' }).click()
+  await dialog.getByRole('button', { name: 'Remove Never 1' }).click()
+  await dialog.getByRole('button', { name: 'Use this' }).click()
+  await expect(sill().getByRole('button', { name: 'Send to 4 people' })).toBeEnabled()
+})
+
+test('it is scheduled with real dates, changed, and taken back', async () => {
+  await choose(page, 'Send it', 'at a time, each reader’s own clock')
+  await expect(sill().getByText(/^Nothing leaves before/)).toBeVisible()
+  await sill().getByRole('button', { name: 'Schedule for 4 people' }).click()
+  await expect(sill().getByText(/^Scheduled: it begins/)).toBeVisible()
+  await choose(page, 'Send it', 'now')
+  await expect(sill().getByText('You have changed it since it was scheduled.')).toBeVisible()
+  await sill().getByRole('button', { name: 'Take it back' }).click()
+  await expect(sill().getByRole('button', { name: 'Send to 4 people' })).toBeVisible()
+  expect((await view()).state).toBe('draft')
+})
+
+test('sent now, there is a minute to take it back; while it leaves it is paused, resumed and has its people', async () => {
+  await fillNumber(page.getByLabel('Spread evenly over hours (0: as fast as possible)'), '8')
+  await saved()
+  await sill().getByRole('button', { name: 'Send to 4 people' }).click()
+  await expect(sill().getByText(/It begins in \d+ seconds/)).toBeVisible()
+  await sill().getByRole('button', { name: 'Take it back' }).click()
+  await sill().getByRole('button', { name: 'Send to 4 people' }).click()
+  await expect(sill().getByText(/It begins in \d+ seconds/)).toBeVisible()
+  // The clock that moves on ends the minute.
+  await moveClock(opened.porch, 'hour')
+  await expect(sill().getByRole('button', { name: 'Pause' })).toBeVisible()
+  await sill().getByRole('button', { name: 'Pause' }).click()
+  await expect(page.getByText(/^Broadcast to the list .*, paused/)).toBeVisible()
+  await axe(page)
+  await moveClock(opened.porch, 'day')
+  expect((await view()).progress!.waiting).toBeGreaterThan(0)
+  await sill().getByRole('button', { name: /^Resume for/ }).click()
+  await expect(page.getByText(/^Broadcast to the list .*, sent to 4 people/)).toBeVisible()
+})
+
+test('what came of it is told in words and numbers, each with its people', async () => {
+  const { rows } = await opened.porch.do<MailboxView>('GET', 'mailbox')
+  const of = (name: string) => rows.find(({ toAddress, subject }) => toAddress === `${name}@example.com` && subject === 'Six new papers')!
+  await page.goto(`/mailbox?mail=${of('ana').id}`)
+  await page.frameLocator('iframe').getByText('They came in from Fabriano.').waitFor()
+  await expect.poll(async () => (await opened.porch.do<{ opened: { people: number } }>('GET', `broadcasts/${id}/results`)).opened.people).toBe(1)
+  await page.goto(`/broadcasts/${id}`)
+  await expect(page.getByText('0 of 4 clicked: 0%, between 0% and 49%.')).toBeVisible()
+  const numbers = page.getByRole('region', { name: 'In numbers' })
+  await numbers.getByRole('listitem').filter({ hasText: 'reader opens' }).getByRole('button', { name: '1' }).click()
+  await expect(page.getByRole('link', { name: 'Ana, ana@example.com' })).toBeVisible()
+  await axe(page)
+  await page.getByRole('button', { name: 'Close' }).click()
+  await expect(page.frameLocator('iframe[title="The email with how many followed each link"]').getByText('See the papers')).toBeVisible()
+  await page.getByRole('group', { name: 'Which parts' }).getByRole('button', { name: 'Domains' }).click()
+  await expect(page.getByRole('region', { name: 'Within parts of its people' }).getByText('example.com')).toBeVisible()
+  await part('Email').click()
+  await expect(page.frameLocator('iframe').getByText('They came in from Fabriano.')).toBeVisible()
+})
+
+test('it is sent again to those who have not opened it, under another subject', async () => {
+  await part('Results').click()
+  await page.getByRole('button', { name: 'Send it again to some' }).click()
+  const dialog = page.getByRole('dialog', { name: 'Send it again' })
+  await expect(dialog.getByText('3 people get it.')).toBeVisible()
+  await dialog.getByRole('button', { name: 'Send to 3 people' }).click()
+  await expect(dialog.getByRole('alert')).toContainText('subject of its own')
+  await dialog.getByRole('textbox', { name: 'Subject of the second sending' }).click()
+  await page.keyboard.type('Before the paper is gone')
+  await axe(page)
+  await dialog.getByRole('button', { name: 'Send to 3 people' }).click()
+  await expect(page.getByRole('region', { name: 'Sent again' }).getByText('Before the paper is gone')).toBeVisible()
+  await moveClock(opened.porch, 'hour')
+  await expect(page.getByRole('region', { name: 'Sent again' }).getByText('3 sent')).toBeVisible()
+  const { rows } = await opened.porch.do<MailboxView>('GET', 'mailbox')
+  expect(rows.filter(({ subject }) => subject === 'Before the paper is gone').map(({ toAddress }) => toAddress).sort()).toEqual([
+    'bo@example.com', 'cleo@example.com', 'dora@example.com',
+  ])
+})
+
+test('those who did not open it are written to with one press; all sending stops with one switch', async () => {
+  await page.getByRole('region', { name: 'In numbers' }).getByRole('listitem').filter({ hasText: 'neither opened nor clicked' })
+    .getByRole('button').click()
+  await page.getByRole('button', { name: 'Write to them' }).click()
+  await expect(page.getByRole('textbox', { name: 'Body of the email' })).toBeVisible()
+  await part('Who and when').click()
+  await expect(page.getByText(/were sent “Six new papers”/)).toBeVisible()
+  await page.goto('/engine')
+  await page.getByRole('button', { name: 'Stop all sending' }).click()
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Stop all sending' }).click()
+  await expect(page.getByText(/All sending is stopped since/)).toBeVisible()
+  await page.goto('/')
+  await axe(page)
+  await page.getByRole('button', { name: 'Release it' }).click()
+  await expect(page.getByRole('button', { name: 'Stop all sending' })).toBeVisible()
+})
