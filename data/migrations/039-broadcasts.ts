@@ -5,8 +5,8 @@ export const broadcasts: Migration = {
   name: 'broadcasts',
   sql: `
 CREATE TABLE broadcasts (
-  -- One email to one audience, once, as it is written (draft, JSON). What was scheduled or sent of it is scheduled, with the send that does it;
-  -- both are null while it is a draft.
+  -- One email to one audience, once, as it is written.
+  -- draft is JSON. What was scheduled or sent of it stands in scheduled, with the send that does it; both are null while it is a draft.
   id INTEGER PRIMARY KEY, name TEXT NOT NULL, draft TEXT NOT NULL, scheduled TEXT, send_id INTEGER UNIQUE REFERENCES sends (id),
   made_at INTEGER NOT NULL, changed_at INTEGER NOT NULL, gone_at INTEGER,
   CHECK ((scheduled IS NULL) = (send_id IS NULL))

@@ -4,6 +4,7 @@ import { ofParts } from '#core/audience/parts'
 import type { Condition } from '#core/audience/condition'
 import { newBroadcast, type BroadcastDraft } from '#core/broadcast/draft'
 import { localOf, MINUTE } from '#core/time/zone'
+import { NO_GUARDS, writeBroadcast } from './broadcasting'
 import { allEmails } from './outboxRows'
 import { giveTagByHand } from '#usecases/know/byHand'
 import { saveTag } from '#usecases/know/listsAndTags'
@@ -25,13 +26,6 @@ const has = (tagId: number): Condition => ({ kind: 'tag', tagId, since: null })
 const who = (belongs: Condition[], never: Condition[] = []) => ofParts({ belongs: { kind: 'all', of: belongs }, never: { kind: 'none', of: never } })
 /** A course that sends nothing by itself for a long time. */
 const quiet = () => [step('one', { kind: 'elapsed', count: 80, unit: 'days', from: 'joining' })]
-const NO_GUARDS = { newcomerDays: null, insideCourseIds: [], owners: true }
-
-function write(context: Workshop, listId: number, more: Partial<BroadcastDraft> = {}): number {
-  const id = createBroadcast(context)
-  saveBroadcast(context, id, { ...newBroadcast(listId), content: email('Winter papers'), guards: NO_GUARDS, ...more })
-  return id
-}
 const fates = (context: Workshop, id: number) => Object.fromEntries(allEmails(context.db, { kind: 'broadcast', ownerId: id })
   .map(({ address, status, reason }) => [address.split('@')[0], reason ?? status]))
 const state = (context: Workshop, id: number) => broadcastView(context, id).state
@@ -46,7 +40,7 @@ describe('a broadcast', () => {
   it('is sent now, after a minute in which it can be taken back', async () => {
     const { context, listId } = await furnish(openContext(), quiet)
     for (const name of ['ada', 'ben']) visit(context, `${name}@example.com`)
-    const id = write(context, listId)
+    const id = writeBroadcast(context, listId)
     await scheduleBroadcast(context, id)
     await play(context, thursdayNoon)
     expect([state(context, id), fates(context, id)]).toEqual(['scheduled', {}])
@@ -79,7 +73,7 @@ describe('a broadcast', () => {
     const [ada, ben, cleo, dora] = ['ada', 'ben', 'cleo', 'dora'].map(name => visit(context, `${name}@example.com`)) as [number, number, number, number]
     for (const one of [ada, ben, cleo]) giveTagByHand(context, one, likes)
     giveTagByHand(context, ben, leavesOut)
-    const id = write(context, listId, {
+    const id = writeBroadcast(context, listId, {
       who: who([has(likes)], [has(leavesOut)]), when: { kind: 'at', date: '2026-11-27', time: '08:00', zone: 'workspace' },
     })
     await scheduleBroadcast(context, id)
@@ -110,7 +104,7 @@ describe('a broadcast', () => {
     for (const [name, zone] of Object.entries(zones)) {
       context.db.prepare('UPDATE people SET zone = ? WHERE id = ?').run(zone, visit(context, `${name}@example.com`))
     }
-    const id = write(context, listId, { when: { kind: 'at', date: '2026-11-28', time: '08:00', zone: 'reader' } })
+    const id = writeBroadcast(context, listId, { when: { kind: 'at', date: '2026-11-28', time: '08:00', zone: 'reader' } })
     const { times } = broadcastReach(context, { id, draft: broadcastView(context, id).draft })
     expect([localOf(times!.firstAt, 'Pacific/Auckland'), localOf(times!.lastAt, 'America/Los_Angeles'), times!.withoutZone]).toEqual([
       { date: '2026-11-28', time: '08:00' }, { date: '2026-11-28', time: '08:00' }, 1,
@@ -123,20 +117,20 @@ describe('a broadcast', () => {
       return [name, localOf(handedOverAt!, zones[name] ?? 'Europe/Lisbon')]
     }))).toEqual(Object.fromEntries(Object.keys(zones).map(name => [name, { date: '2026-11-28', time: '08:00' }])))
     // On a day that has begun in the east, those who are there get it as it begins.
-    const late = write(context, listId, { when: { kind: 'at', date: '2026-12-01', time: '20:00', zone: 'reader' } })
+    const late = writeBroadcast(context, listId, { when: { kind: 'at', date: '2026-12-01', time: '20:00', zone: 'reader' } })
     await scheduleBroadcast(context, late)
     await moveTo(context, thursdayNoon + 6 * DAY)
     expect(allEmails(context.db, { kind: 'broadcast', ownerId: late }).map(({ address, handedOverAt }) => [address, (handedOverAt! - thursdayNoon) / HOUR])
       .sort()).toEqual([['auckland@example.com', 120], ['la@example.com', 136], ['lisbon@example.com', 128]])
     // Once it has passed everywhere it cannot be chosen any more.
-    const past = write(context, listId, { when: { kind: 'at', date: '2026-11-28', time: '08:00', zone: 'reader' } })
+    const past = writeBroadcast(context, listId, { when: { kind: 'at', date: '2026-11-28', time: '08:00', zone: 'reader' } })
     await expect(scheduleBroadcast(context, past)).rejects.toThrow(InputProblem)
   })
 
   it('is spread over hours, the same for each reader however often it is reckoned', async () => {
     const { context, listId } = await furnish(openContext(), quiet)
     for (let n = 0; n < 40; n++) visit(context, `p${n}@example.com`)
-    const id = write(context, listId, { spreadHours: 4, when: { kind: 'at', date: '2026-11-26', time: '13:00', zone: 'workspace' } })
+    const id = writeBroadcast(context, listId, { spreadHours: 4, when: { kind: 'at', date: '2026-11-26', time: '13:00', zone: 'workspace' } })
     await scheduleBroadcast(context, id)
     await moveTo(context, thursdayNoon + 3 * HOUR)
     const gone = () => allEmails(context.db, { kind: 'broadcast', ownerId: id }).filter(({ status }) => status === 'handed over').length
@@ -156,7 +150,7 @@ describe('a broadcast', () => {
   it('stopped, it goes to nobody else, and says to whom it went', async () => {
     const { context, listId } = await furnish(openContext(), quiet)
     for (let n = 0; n < 20; n++) visit(context, `p${n}@example.com`)
-    const id = write(context, listId, { spreadHours: 10 })
+    const id = writeBroadcast(context, listId, { spreadHours: 10 })
     await scheduleBroadcast(context, id)
     await moveTo(context, thursdayNoon + 5 * HOUR)
     const { handedOver } = broadcastView(context, id).progress!
@@ -201,8 +195,8 @@ describe('a broadcast', () => {
     const likes = saveTag(context, null, tag('likes'))
     visit(context, 'ada@example.com')
     const story = { offerId: null, topic: 'Papers' }
-    const id = write(context, listId, { who: who([has(likes)]), story })
-    const next = write(context, listId, { story: { offerId: null, topic: ' papers ' } })
+    const id = writeBroadcast(context, listId, { who: who([has(likes)]), story })
+    const next = writeBroadcast(context, listId, { story: { offerId: null, topic: ' papers ' } })
     expect(broadcastView(context, next).sameStory).toBeNull()
     await scheduleBroadcast(context, id)
     expect(broadcastView(context, next).sameStory).toMatchObject({ who: who([has(likes)]) })
@@ -213,7 +207,7 @@ describe('a broadcast', () => {
   it('waits with everything else while its owner has stopped all sending, and leaves once that is released', async () => {
     const { context, listId } = await furnish(openContext(), quiet)
     visit(context, 'ada@example.com')
-    const id = write(context, listId)
+    const id = writeBroadcast(context, listId)
     await scheduleBroadcast(context, id)
     setHeld(context, true)
     await moveTo(context, thursdayNoon + 3 * HOUR)

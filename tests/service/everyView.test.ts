@@ -17,7 +17,9 @@ import { allCourses } from '#data/courses'
 import { allLinks } from '#data/links'
 import { allRules } from '#data/rules'
 import { rehearsalSandbox } from '#runtime/rehearsalSandbox'
+import { AGAIN_WITHOUT } from '#core/broadcast/again'
 import { newBroadcast } from '#core/broadcast/draft'
+import { SPLITS } from '#core/views/broadcastResults'
 import { SLOW_VIEWS, type SlowView } from '#server/reader/views'
 import { createPage } from '#usecases/arrive/pages'
 import { leave } from '#usecases/arrive/leave'
@@ -41,6 +43,7 @@ import { WEEKLY_KINDS } from '#core/views/weeks'
 import { todayView } from '#usecases/views/today'
 import { subscribersCount } from '#usecases/views/subscribers'
 import { NOT_NARROWED } from '#usecases/inner/narrowing'
+import { sendBroadcast } from './broadcasting'
 import { everyPage } from '../everyPage'
 import { buy, openShop } from './shop'
 import { temporaryFolder } from '../temporary'
@@ -124,8 +127,9 @@ const QUESTIONS: Record<SlowView, (
   frame: () => [undefined], rail: () => [undefined], today: () => [false], find: () => ['p', 'sheet'],
   weeks: () => [...WEEKLY_KINDS], coursesAhead: () => [undefined], courses: () => [undefined],
   course: (_, { courseIds }) => courseIds, engine: () => [undefined],
-  // Nothing has been sent: what they answer then stands in broadcasts.test.
-  broadcastResults: () => [], againReach: () => [], broadcastSplit: () => [], broadcastWho: () => [],
+  broadcastResults: () => [1], broadcastSplit: () => SPLITS.map(by => ({ id: 1, by })),
+  againReach: () => AGAIN_WITHOUT.map(without => ({ id: 1, spec: { without, url: 'https://example.com/a', uncertainToo: false } })),
+  broadcastWho: () => ['sent', 'held-newcomer', 'bought', 'complained', 'link-0'].map(key => ({ id: 1, key, from: 0 })),
   broadcasts: () => [undefined],
   broadcastReach: () => [{ id: 1, draft: newBroadcast(1) }, {
     id: 1, draft: { ...newBroadcast(1), when: { kind: 'at', date: '2026-12-01', time: '08:00', zone: 'reader' }, spreadHours: 3 },
@@ -200,6 +204,7 @@ it('A6, A7: every view answers, and they agree, on whatever there is', { timeout
       firstName: 'Ada', country: n % 3 ? 'PT' : null, zone: null,
       fields: { [fieldId]: ['1990-12-20', '2000-02-29', '2026-11-28', '1985-06-15'][n % 4]! },
     } as never)
+    await sendBroadcast(context, listId, { spreadHours: 5 })
     for (const [n, hours] of moves.entries()) {
       await moveTo(context, context.clock.now() + hours * HOUR)
       const id = people[n]!

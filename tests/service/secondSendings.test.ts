@@ -1,7 +1,7 @@
 /** A second try for those who missed it, and for nobody else. */
 import { describe, expect, it } from 'vitest'
 import type { AgainSpec } from '#core/broadcast/again'
-import { newBroadcast, type BroadcastDraft } from '#core/broadcast/draft'
+import type { BroadcastDraft } from '#core/broadcast/draft'
 import { line } from '#core/page/templates/words'
 import { MINUTE } from '#core/time/zone'
 import { actOnAgain, sendAgain } from '#usecases/broadcasts/again'
@@ -12,12 +12,12 @@ import { play } from '#usecases/time/play'
 import { againReach, broadcastView } from '#usecases/views/broadcasts'
 import { broadcastResults, broadcastSplit, broadcastWho } from '#usecases/views/broadcastResults'
 import { clickMap } from '#usecases/views/clickMap'
+import { sendBroadcast } from './broadcasting'
 import { allEmails } from './outboxRows'
 import { click, open } from './readers'
 import { DAY, email, furnish, HOUR, moveTo, openContext, step, thursdayNoon, visit, type Workshop } from './workshop'
 
 const quiet = () => [step('one', { kind: 'elapsed', count: 80, unit: 'days', from: 'joining' })]
-const NO_GUARDS = { newcomerDays: null, insideCourseIds: [], owners: true }
 const spec = (more: Partial<AgainSpec> = {}): AgainSpec =>
   ({ without: 'open', url: null, subject: line('Before the paper is gone'), uncertainToo: false, ...more })
 const withLinks = email('Winter papers', { body: { type: 'doc', content: [
@@ -29,9 +29,7 @@ const withLinks = email('Winter papers', { body: { type: 'doc', content: [
 async function sent(names: readonly string[], more: Partial<BroadcastDraft> = {}) {
   const { context, listId } = await furnish(openContext(), quiet)
   const people = Object.fromEntries(names.map(name => [name, visit(context, `${name}@example.com`)])) as Record<string, number>
-  const id = createBroadcast(context)
-  saveBroadcast(context, id, { ...newBroadcast(listId), content: withLinks, guards: NO_GUARDS, ...more })
-  await scheduleBroadcast(context, id)
+  const id = await sendBroadcast(context, listId, { content: withLinks, ...more })
   await moveTo(context, thursdayNoon + HOUR)
   const emailOf = (name: string) => context.db.prepare(`SELECT id FROM outbox WHERE kind = 'broadcast' AND person_id = ?`).pluck().get(people[name]) as number
   return { context, id, people, emailOf }

@@ -50,6 +50,12 @@ import { buyerView } from '#usecases/offers/buyer'
 import { sellingView } from '#usecases/settings/selling'
 import { offerView } from '#usecases/views/offers'
 import { offerSales } from '#usecases/views/offerSales'
+import { newBroadcast } from '#core/broadcast/draft'
+import { againReach, broadcastView } from '#usecases/views/broadcasts'
+import { broadcastReach } from '#usecases/views/broadcastReach'
+import { broadcastResults, broadcastSplit, broadcastWho } from '#usecases/views/broadcastResults'
+import { clickMap } from '#usecases/views/clickMap'
+import { sendBroadcast } from './broadcasting'
 import { buy, openShop } from './shop'
 import { temporaryFolder } from '../temporary'
 import { DAY, HOUR, email, furnish, moveTo, openContext, step, thursdayNoon, visit } from './workshop'
@@ -60,19 +66,28 @@ describe('a screen', () => {
   it('reads all it shows at one moment, so that no number and no row contradict each other while the engine writes', async () => {
     const file = join(temporaryFolder(), 'porch.db')
     const shop = await openShop(await furnish(openContext({ file })))
-    const { context: { db: writer }, pageId, courseId, offerId } = shop
+    const { context: { db: writer }, pageId, courseId, offerId, listId } = shop
     const { id: purchaseId } = await buy(shop.context, 'bea@example.com')
     const saved = await saveRule(shop.context, null, newRule({ kind: 'opted-in', thingId: null }, [{ kind: 'score', points: 1 }]))
     const ruleId = saved.saved ? saved.id : 0
     const context = openContext({ file })
     visit(context, 'ada@example.com')
+    const broadcastId = await sendBroadcast(context, listId)
+    await moveTo(context, thursdayNoon + HOUR)
     writer.close()
     const views: [string, (context: WorkspaceContext) => unknown][] = [
       ...Object.entries(SLOW_VIEWS).filter(([name]) => ![
         'subscribers', 'subscribersCount', 'audience', 'audienceMore', 'idsToExport', 'importPlan', 'howMany', 'course', 'pageResults',
         'sources', 'offerSales', 'rule', 'link', 'courseStanding', 'startOutlook', 'changeOutlook', 'courseNumbers', 'whoBehind',
         'rehearsal', 'keptRehearsals', 'ending', 'find', 'weeks', 'emailVersions', 'lacking', 'answers',
+        'broadcastReach', 'againReach', 'broadcastResults', 'broadcastSplit', 'broadcastWho',
       ].includes(name)) as [string, (context: WorkspaceContext) => unknown][],
+      ['broadcastReach', context => broadcastReach(context, { id: broadcastId, draft: newBroadcast(listId) })],
+      ['againReach', context => againReach(context, { id: broadcastId, spec: { without: 'open', url: null, uncertainToo: false } })],
+      ['broadcastResults', context => broadcastResults(context, broadcastId)],
+      ['broadcastSplit', context => broadcastSplit(context, { id: broadcastId, by: 'tag' })],
+      ['broadcastWho', context => broadcastWho(context, { id: broadcastId, key: 'sent', from: 0 })],
+      ['broadcast', context => broadcastView(context, broadcastId)], ['clickMap', context => clickMap(context, broadcastId)],
       ['find', context => findAnything(context, 'kit')], ['weeks', context => weeksView(context, 'page')],
       ['emailVersions', context => emailVersions(context, { content: email('x'), listId: null, kind: 'course', ownerId: courseId, stepId: null })],
       ['lacking', context => lacking(context, { field: 'first_name', fieldId: null, listId: null })],
