@@ -286,7 +286,7 @@ export function sayEvent(event: SayableEvent): string {
     case 'sender-confirmed': return 'you confirmed the address of a sender'
     case 'mail-key-made': return 'you made a key that signs emails'
     case 'broadcast-scheduled': return `${broadcast} was scheduled`
-    case 'broadcast-taken-back': return `${broadcast} was taken back before it left`
+    case 'broadcast-taken-back': return `${broadcast} was cancelled before it left`
     case 'broadcast-paused': return `${broadcast} was paused`
     case 'broadcast-resumed': return `${broadcast} was resumed`
     case 'sending-held': return 'you stopped all sending'

@@ -39,8 +39,8 @@ export const GLOSSARY = {
     word: 'broadcast', says: 'One email to one audience, once.',
     how: [
       'You see who gets it, who is held back and why, before anything leaves. Each number opens its people.',
-      'Who gets it is settled when sending begins. Just before each email leaves, it is checked again.',
-      'After you press the button there is a minute to take it back. While it leaves you can pause or stop it.',
+      'Its audience is settled when sending begins. Just before each email leaves, it is checked again.',
+      'After you press the button you have a minute to cancel. While it leaves you can pause or stop it.',
     ],
   },
   'offer': {

@@ -31,20 +31,24 @@ const VIEWS = [
   }],
   ['courses', '/courses', page => page.getByText('emails go out in the next 7 days').waitFor()],
   ['course', '/courses/1'],
-  ['course-fork', '/courses/2', async (page) => {
-    await page.getByText('Hold until', { exact: false }).first().waitFor()
-    await page.locator('#work').evaluate(work => work.scrollTo(0, 420))
-  }],
-  ['rehearsal', '/courses/1?part=rehearsal', page => page.getByText('clicked “Watch the fold”').first().waitFor()],
   ['email', '/courses/1?email=cover', async (page) => {
     await page.getByText(/^\d+ of 102 kB$/).waitFor()
     await page.getByRole('tab', { name: /likes: long-stitch/ }).click()
     await page.locator('#work').evaluate(work => work.scrollTo(0, 0))
   }],
-  ['preview-as', '/courses/1?email=cover', async (page) => {
-    await page.getByRole('group', { name: 'Write it, or see how it arrives' }).getByRole('button', { name: 'Computer', exact: true }).click()
-    await page.getByRole('button', { name: 'Look at it as one of them' }).click()
-    await page.getByText(/^Is (not )?among/).first().waitFor()
+  ['broadcast', '/broadcasts/11', async (page) => {
+    await page.getByText(/^From .* to /).waitFor()
+    await page.getByText('What else they get that day').waitFor()
+  }],
+  ['broadcast-results', '/broadcasts/9', async (page) => {
+    await page.frameLocator('iframe').getByText('Take a parcel').waitFor()
+    await page.getByText('Within parts of its people').waitFor()
+  }],
+  ['broadcast-again', '/broadcasts/9', async (page) => {
+    await page.getByRole('region', { name: 'Where they clicked' }).scrollIntoViewIfNeeded()
+    await page.frameLocator('iframe').getByText('Take a parcel').waitFor()
+    await page.getByRole('button', { name: 'Send it again to some' }).click()
+    await page.getByRole('dialog').getByText(/people? gets? it\.|get it\./).waitFor()
   }],
   ['email-parts', '/email-parts?at=templates', page => page.frameLocator('iframe').first().getByText('Good to have you here').waitFor()],
   ['calendar', '/calendar', page => page.getByText('More than 2 emails in a day').waitFor()],

@@ -25,8 +25,8 @@ export const MOST_AFTER_DAYS = 30
 export const newPlannedAgain = (subject: Line): PlannedAgain => ({ afterDays: 3, without: 'open', url: null, subject, uncertainToo: false })
 
 export const AGAIN_WORDS: Record<AgainWithout, string> = {
-  'open': 'have not opened it', 'click': 'have not clicked in it', 'link': 'have not followed one link', 'click-after-open': 'opened it and clicked nothing',
-  'purchase': 'clicked and did not buy',
+  'open': 'have not opened it', 'click': 'have not clicked in it', 'link': 'have not clicked one link',
+  'click-after-open': 'opened it and clicked nothing', 'purchase': 'clicked and did not buy',
 }
 
 /** Which of the second sendings of a broadcast: the planned one, or the n-th by hand. */

@@ -97,7 +97,7 @@ export function audienceOfStory(
 export function removeBroadcast(context: WorkspaceContext, id: number): void {
   transact(context, () => {
     const { state } = theBroadcast(context.db, id)
-    if (state === 'scheduled') throw new NotNow('This is scheduled. Take it back first.')
+    if (state === 'scheduled') throw new NotNow('This is scheduled. Cancel sending first.')
     if (state !== 'draft') throw new NotNow('What was sent is kept: people have it. You can archive it instead.')
     setBroadcastGone(context.db, id, context.clock.now())
   })

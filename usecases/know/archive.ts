@@ -21,7 +21,7 @@ const AT_WORK: Partial<Record<ThingKind, (db: Database, id: number) => string | 
     return status === 'running' && stoppedAt === null ? 'This course is running. Stop it first.' : null
   },
   broadcast: (db, id) => ['scheduled', 'sending', 'paused'].includes(findBroadcast(db, id)!.state)
-    ? 'This broadcast is on its way. Take it back or stop it first.'
+    ? 'This broadcast is on its way. Cancel or stop it first.'
     : null,
   rule: (db, id) => findRule(db, id)!.on ? 'This house rule is on. Switch it off first.' : null,
   segment: () => null, link: () => null, tag: () => null, list: () => null, field: () => null,

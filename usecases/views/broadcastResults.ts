@@ -23,7 +23,7 @@ const PAGE = 100
 /** First opens later than this after it began are told in one. */
 const HOURS = 72
 
-const ABOUT: Record<string, string> = { 'address': 'bounced: nobody is at the address', 'given-up': 'refused, or given up after days of trying' }
+const ABOUT: Record<string, string> = { 'address': 'bounced: nobody is at the address', 'given-up': 'refused, or failed after days of trying' }
 
 function sendOf(db: Database, id: number): SendRow {
   const { sendId } = theBroadcast(db, id)

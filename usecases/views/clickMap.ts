@@ -5,11 +5,14 @@ import { rateOf } from '#core/stats/rate'
 import { sayPeople, sayRate } from '#core/stats/say'
 import { linkClicks, outcomeOf } from '#data/broadcastResults'
 import { readTogether } from '#data/connection'
+import { findList } from '#data/marks'
 import { linksOfMessage, messageOf } from '#data/messages'
 import { findSendById } from '#data/sends'
 import { theBroadcast } from '../broadcasts/save'
 import type { WorkspaceContext } from '../context'
 import { readyForNobody } from '../inner/ready'
+import { factsOfReader } from '../inner/readerFacts'
+import { senderOf } from '../inner/senderOf'
 import { NotNow } from '../problem'
 
 /** Where a link of the map leads: to nowhere, and no two to the same. */
@@ -23,8 +26,15 @@ export function clickMap({ db, baseUrl }: WorkspaceContext, id: number): string 
     if (!send || send.taskId === null) throw new NotNow('This has not been sent yet.')
     const message = messageOf(db, send.messageId!)
     const links = linksOfMessage(db, message.id)
+    const at = send.dueAt!
     const { html } = fillMessage(message, {
-      facts: {}, chosen: Object.fromEntries(message.choices.map(({ key }) => [key, -1])),
+      facts: {
+        ...factsOfReader(db, message.facts, {
+          person: null, at, sender: senderOf(db, { senderId: message.senderId, listId: send.listId, personId: null }), joinedAt: at,
+          listName: findList(db, send.listId!)?.publicName ?? '',
+        }), first_name: '', email: 'reader@example.com',
+      },
+      chosen: Object.fromEntries(message.choices.map(({ key }) => [key, -1])),
       ready: {
         ...readyForNobody({ baseUrl }, links, message.ready), ...Object.fromEntries(links.map(({ n }) => [linkKey(n), placeOf(n)])),
       },

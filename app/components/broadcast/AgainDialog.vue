@@ -70,8 +70,8 @@ const advice = computed(() => {
       </div>
       <p v-if="reach" role="status">
         <strong>{{ reach.people === 1 ? '1 person gets it.' : `${sayNumber(reach.people)} people get it.` }}</strong>
-        <template v-if="reach.heldBack > 0"> {{ sayNumber(reach.heldBack) }} are held back.</template>
-        <template v-if="reach.uncertain > 0"> {{ sayPeople(reach.uncertain) }} with only uncertain opens are left out.</template>
+        {{ reach.heldBack > 0 ? `${sayNumber(reach.heldBack)} are held back.` : '' }}
+        {{ reach.uncertain > 0 ? `${sayPeople(reach.uncertain)} with only uncertain opens are left out.` : '' }}
       </p>
       <p class="second small">Nobody gets more than one second sending of it. Just before each email leaves it is looked again: who has read it
         by then does not get it.</p>

@@ -31,7 +31,7 @@ defineEmits<{ act: [sendId: number, act: 'take-back' | 'pause' | 'resume' | 'sto
         </p>
         <div class="acts">
           <Button
-            v-if="one.state === 'scheduled'" label="Take it back" severity="secondary" size="small" :disabled="busy"
+            v-if="one.state === 'scheduled'" label="Cancel sending" severity="secondary" size="small" :disabled="busy"
             @click="$emit('act', one.sendId, 'take-back')" />
           <Button
             v-if="one.state === 'sending'" label="Pause" severity="secondary" size="small" :disabled="busy"

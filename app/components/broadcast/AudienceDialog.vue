@@ -22,7 +22,7 @@ function done() {
 </script>
 
 <template>
-  <Dialog v-model:visible="visible" modal header="Who gets it, and who never" :style="{ width: '760px' }">
+  <Dialog v-model:visible="visible" modal header="People who get it, and people who never do" :style="{ width: '760px' }">
     <div class="fields">
       <ConditionEditor v-if="parts" v-model="who" :segment-id="null" />
       <p class="second small">It is looked at when sending begins. Who matches later does not get it; who comes under “never” before their

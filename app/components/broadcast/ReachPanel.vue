@@ -21,7 +21,7 @@ const listShare = computed(() => {
 </script>
 
 <template>
-  <section aria-label="Who gets it" :aria-busy="counting">
+  <section aria-label="People who get it" :aria-busy="counting">
     <div class="grid">
       <div>
         <p class="big" :class="{ old: counting }" role="status">{{ reach ? sayNumber(reach.gets.people) : '–' }}</p>
@@ -33,7 +33,7 @@ const listShare = computed(() => {
       <dl>
         <dt>Gets it</dt>
         <dd class="sentence">people {{ reach?.getsIt || 'of every kind' }}
-          <button v-if="changes" type="button" class="link-button small" @click="$emit('edit')">Change who gets it</button></dd>
+          <button v-if="changes" type="button" class="link-button small" @click="$emit('edit')">Change the audience</button></dd>
         <dt><TermTip of="never">Never</TermTip></dt>
         <dd class="sentence">{{ reach?.never ? `people ${reach.never}` : 'nobody besides the guards below' }}</dd>
         <dt class="second">For example</dt>

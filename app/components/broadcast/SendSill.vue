@@ -38,18 +38,18 @@ const practice = computed(() => frame.mode === 'practice' ? ' In practice the em
     <div class="says" role="status">
       <template v-if="view.state === 'draft' || view.hasChanges">
         <p v-if="missing"><strong>Not ready to send.</strong> {{ missing }}</p>
-        <p v-else-if="gets === 0"><strong>Nobody gets it.</strong> Change who gets it, or who is spared.</p>
+        <p v-else-if="gets === 0"><strong>Nobody gets it.</strong> Change its audience, or the people it spares.</p>
         <p v-else-if="isLater"><strong>Nothing leaves before {{ sayMoment(first!, zone) }}, {{ sayZone(zone) }}.</strong>
-          Until then you can change it or take it back.</p>
-        <p v-else><strong>It begins a minute after you press the button.</strong> In that minute you can take it back.</p>
+          Until then you can change or cancel it.</p>
+        <p v-else><strong>It begins a minute after you press the button.</strong> In that minute you can cancel it.</p>
         <p class="second small"><template v-if="view.hasChanges">You have changed it since it was scheduled. What is scheduled is as it was.
         </template>{{ practice }}</p>
       </template>
       <template v-else-if="view.state === 'scheduled'">
-        <p v-if="left !== null"><strong>It begins in {{ left }} seconds.</strong> You can still take it back.</p>
+        <p v-if="left !== null"><strong>It begins in {{ left }} seconds.</strong> You can still cancel it.</p>
         <p v-else><strong>Scheduled: it begins {{ sayMoment(view.dueAt!, zone) }}, {{ sayZone(zone) }}.</strong>
-          Until then you can change it or take it back.</p>
-        <p class="second small">Who gets it is settled when it begins.{{ practice }}</p>
+          Until then you can change or cancel it.</p>
+        <p class="second small">Its audience is settled when it begins.{{ practice }}</p>
       </template>
       <template v-else-if="view.progress && view.progress.audience === null">
         <p><strong>Putting down who gets it.</strong></p>
@@ -63,11 +63,11 @@ const practice = computed(() => frame.mode === 'practice' ? ' In practice the em
     </div>
     <div class="acts">
       <template v-if="view.state === 'draft' || view.hasChanges">
-        <Button v-if="view.state === 'scheduled'" label="Take it back" severity="secondary" :disabled="busy" @click="$emit('takeBack')" />
+        <Button v-if="view.state === 'scheduled'" label="Cancel sending" severity="secondary" :disabled="busy" @click="$emit('takeBack')" />
         <Button
           :label="label" size="large" :disabled="missing !== null || !gets || counting" :loading="busy" @click="$emit('send')" />
       </template>
-      <Button v-else-if="view.state === 'scheduled'" label="Take it back" severity="secondary" size="large" :loading="busy" @click="$emit('takeBack')" />
+      <Button v-else-if="view.state === 'scheduled'" label="Cancel sending" severity="secondary" size="large" :loading="busy" @click="$emit('takeBack')" />
       <template v-else-if="view.state === 'sending'">
         <Button label="Stop the rest" severity="secondary" :disabled="busy" @click="$emit('stop')" />
         <Button label="Pause" size="large" :loading="busy" @click="$emit('pause')" />

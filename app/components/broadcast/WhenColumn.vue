@@ -65,5 +65,5 @@ const spread = computed({
 <style scoped>
 .fields { align-content: start; }
 h2 { font: 650 16px/1.3 var(--heading); }
-.time { display: grid; grid-template-columns: minmax(0, 1fr) 96px; gap: 8px; }
+.time { display: grid; grid-template-columns: minmax(0, 1fr); gap: 10px; }
 </style>
