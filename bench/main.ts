@@ -2,7 +2,7 @@
  * `npm run bench`: makes a big workspace and prints how fast the people part
  * is on it, as ratios in one run and percentiles; `-- --write` keeps them in
  * docs/benchmarks.md. `-- --people 20000 --events 300000` makes a smaller one;
- * `-- --courses` measures only the courses, `-- --emails` only the making of emails;
+ * `-- --courses` measures only the courses, `-- --broadcasts` only broadcasts, `-- --emails` only the making of emails;
  * `-- --keep FILE` keeps the workspace there, or begins with the one that is there.
  */
 import { fork } from 'node:child_process'
@@ -17,6 +17,7 @@ import { momentOf } from '#usecases/inner/moment'
 import { audienceView } from '#usecases/views/audience'
 import { subscribersView } from '#usecases/views/subscribers'
 import { NOT_NARROWED } from '#usecases/inner/narrowing'
+import { measureBroadcasts } from './broadcasts'
 import { measureCourses } from './courses'
 import { countEvents, furnish, furnitureOf, populate } from './generate'
 import { benchContext } from './context'
@@ -28,7 +29,7 @@ import { typicalSegments } from './segments'
 
 const { values: options } = parseArgs({ options: {
   people: { type: 'string', default: '200000' }, events: { type: 'string', default: '3000000' }, write: { type: 'boolean', default: false },
-  keep: { type: 'string' }, courses: { type: 'boolean', default: false },
+  keep: { type: 'string' }, courses: { type: 'boolean', default: false }, broadcasts: { type: 'boolean', default: false },
   emails: { type: 'boolean', default: false },
 } })
 const size = { people: Number(options.people), events: Number(options.events) }
@@ -54,6 +55,10 @@ function inProcess(task: string, ...rest: string[]): Promise<string[]> {
 try {
   if (options.courses) {
     for (const line of await measureCourses(folder)) say(line)
+    process.exit(0)
+  }
+  if (options.broadcasts) {
+    for (const line of await measureBroadcasts(folder)) say(line)
     process.exit(0)
   }
   if (options.emails) {
@@ -114,6 +119,8 @@ try {
   context.db.close()
   say('\n## Courses\n')
   for (const line of await measureCourses(folder)) say(line)
+  say('\n## Broadcasts\n')
+  for (const line of await measureBroadcasts(folder)) say(line)
   say('\n## Making emails\n')
   for (const line of await inProcess('emails')) say(line)
   say('\n## A public page\n')

@@ -168,6 +168,13 @@ export function countByZone(db: Database, where: SqlCondition): { zone: string |
     .all(...where.values)
 }
 
+/** First reader opens of their emails since `from`, by zone and by the whole hours of UTC since 1970. */
+export function opensByHour(db: Database, where: SqlCondition, from: number): { zone: string | null, hour: number, opens: number }[] {
+  return db.prepare<unknown[], { zone: string | null, hour: number, opens: number }>(`
+    SELECT p.zone, CAST(o.opened_at / 3600000 AS INTEGER) AS hour, count(*) AS opens FROM people p JOIN outbox o ON o.person_id = p.id
+    WHERE p.gone IS NULL AND ${where.sql} AND o.opened_at >= ? GROUP BY 1, 2`).all(...where.values, from)
+}
+
 /** A few of them, the last to arrive first. */
 export function sampleOf(db: Database, where: SqlCondition, limit: number): { id: number, address: string, firstName: string }[] {
   return db.prepare<unknown[], { id: number, address: string, firstName: string }>(`

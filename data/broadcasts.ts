@@ -16,6 +16,8 @@ export interface BroadcastRow {
   state: 'draft' | Exclude<SendState, 'open'>
   dueAt: Instant | null
   heldUntilAt: Instant | null
+  /** Since when it stands on the public page. */
+  sharedAt: Instant | null
   madeAt: Instant
   changedAt: Instant
 }
@@ -24,7 +26,7 @@ type Raw = Omit<BroadcastRow, 'draft' | 'scheduled'> & { draft: string, schedule
 
 const BROADCAST = `
   SELECT b.id, b.name, b.draft, b.scheduled, b.send_id AS sendId, coalesce(s.state, 'draft') AS state, s.due_at AS dueAt,
-    s.held_until_at AS heldUntilAt, b.made_at AS madeAt, b.changed_at AS changedAt
+    s.held_until_at AS heldUntilAt, b.shared_at AS sharedAt, b.made_at AS madeAt, b.changed_at AS changedAt
   FROM broadcasts b LEFT JOIN sends s ON s.id = b.send_id WHERE b.gone_at IS NULL`
 
 const parse = ({ draft, scheduled, ...row }: Raw): BroadcastRow => ({
@@ -59,6 +61,10 @@ export function setScheduled(db: Database, id: number, scheduled: { draft: Broad
   prepare(db, 'UPDATE broadcasts SET scheduled = ?, send_id = ? WHERE id = ?')
     .run(scheduled && JSON.stringify(scheduled.draft), scheduled?.sendId ?? null, id)
 }
+
+/** Null takes it from the public page. */
+export const setShared = (db: Database, id: number, at: Instant | null): unknown =>
+  prepare(db, 'UPDATE broadcasts SET shared_at = ? WHERE id = ?').run(at, id)
 
 /** Null puts back one that was deleted. */
 export const setBroadcastGone = (db: Database, id: number, at: Instant | null): unknown =>

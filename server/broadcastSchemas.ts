@@ -43,6 +43,8 @@ export const broadcastInput = Joi.object<BroadcastDraft>({
   story: Joi.object({ offerId: id.allow(null).required(), topic: text(80).required() }).required(),
 })
 
+export const sharedInput = Joi.object<{ shared: boolean }>({ shared: Joi.boolean().required() })
+
 export const whoQuery = Joi.object<{ key: string, from: number }>({
   key: Joi.string().pattern(/^[a-z0-9-]{1,60}$/).required(), from: Joi.number().integer().min(0).max(1_000_000).default(0),
 })

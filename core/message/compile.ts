@@ -21,7 +21,10 @@ export interface Templates {
 }
 
 /** What of a kind of send is seen in its emails: why its reader gets it, and whether opening it is counted. */
-export type Frame = Pick<SendKind, 'because' | 'isWatched'>
+export interface Frame extends Pick<SendKind, 'isWatched'> {
+  /** `public`: it is read by anybody, on a page. */
+  because: SendKind['because'] | 'public'
+}
 
 /**
  * `content`: with its parts in their place (core/message/parts).
@@ -60,6 +63,7 @@ const WHY: Record<Frame['because'], { words: string, /** After the words stands 
     link: 'Get no more mail from us',
   },
   asked: { words: 'You get this because you asked for it on our page.', link: 'Choose what you get, or unsubscribe' },
+  public: { words: 'This is an email that went to our readers.', link: 'See more of them' },
   bought: { words: 'You get this because you bought something from us.', link: 'Choose what else you get, or unsubscribe' },
 }
 

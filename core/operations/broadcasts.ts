@@ -31,6 +31,8 @@ export interface BroadcastsOperations {
   /** Whom a second sending would reach now. */
   'POST /broadcasts/:id/again/reach': { body: Omit<AgainSpec, 'subject'>, answer: AgainReach }
   'POST /broadcasts/:id/again/:sendId/:act': { answer: BroadcastView }
+  /** On the public page, or taken from it. */
+  'PUT /broadcasts/:id/shared': { body: { shared: boolean }, answer: BroadcastView }
   'POST /broadcasts/:id/schedule': { answer: BroadcastView }
   'DELETE /broadcasts/:id/schedule': { answer: BroadcastView }
   'POST /broadcasts/:id/pause': { answer: BroadcastView }

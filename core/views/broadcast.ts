@@ -1,5 +1,6 @@
 /** Broadcasts as their screens see them. */
 import type { AgainSpec } from '../broadcast/again'
+import type { UsualHour } from '../broadcast/usualHour'
 import type { BroadcastDraft } from '../broadcast/draft'
 import type { SendOf } from '../sending/kinds'
 import type { HeldBackReason } from '../sending/reasons'
@@ -69,6 +70,8 @@ export interface BroadcastView {
   heldUntilAt: Instant | null
   progress: BroadcastProgress | null
   again: SecondSending[]
+  /** Where anybody can read it, and follow all that are shared; null while it is not shared. */
+  shared: { url: string, pageUrl: string, feedUrl: string } | null
   missing: { field: string, problem: string }[]
   /** The latest broadcast of the same story began with another audience; null where there is none, or it is the same. */
   sameStory: Pick<BroadcastDraft, 'who' | 'guards' | 'listId'> | null
@@ -105,6 +108,8 @@ export interface BroadcastReach {
   }
   /** When its first and its last email leaves, and how many an hour; null where nobody gets it, or its time cannot be. */
   times: { firstAt: Instant, lastAt: Instant, hours: { at: Instant, people: number }[], withoutZone: number, firstZone: ZoneName } | null
+  /** When those who get it usually read, by their opens of the last 90 days; null where there are too few. */
+  usual: UsualHour | null
   /** What else they get on the day on which most of them get it. */
   sameDay: { date: LocalDate, alone: number, others: (SendOf & SendName & { at: Instant, people: number })[] } | null
 }

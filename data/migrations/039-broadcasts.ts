@@ -9,6 +9,8 @@ CREATE TABLE broadcasts (
   -- draft is JSON. What was scheduled or sent of it stands in scheduled, with the send that does it; both are null while it is a draft.
   id INTEGER PRIMARY KEY, name TEXT NOT NULL, draft TEXT NOT NULL, scheduled TEXT, send_id INTEGER UNIQUE REFERENCES sends (id),
   made_at INTEGER NOT NULL, changed_at INTEGER NOT NULL, gone_at INTEGER,
+  -- Since when anybody can read it on the public page.
+  shared_at INTEGER,
   CHECK ((scheduled IS NULL) = (send_id IS NULL))
 ) STRICT;
 -- Which broadcast an event about one as a whole is about.

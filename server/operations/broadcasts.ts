@@ -10,10 +10,11 @@ import { broadcastView } from '#usecases/views/broadcasts'
 import type { WorkspaceContext } from '#usecases/context'
 import { SPLITS } from '#core/views/broadcastResults'
 import { NotThere } from '#usecases/problem'
+import { shareBroadcast } from '#usecases/reading/sharedEmails'
 import { clickMap } from '#usecases/views/clickMap'
 import { emailFrame } from '../emailFrame'
 import { AGAIN_ACTS, actOnAgain, sendAgain } from '#usecases/broadcasts/again'
-import { againInput, againReachInput, broadcastInput, newBroadcastInput, whoQuery } from '../broadcastSchemas'
+import { againInput, againReachInput, broadcastInput, newBroadcastInput, sharedInput, whoQuery } from '../broadcastSchemas'
 import { handle, seenRevision, type Operations } from '../http'
 import { inReader } from '../reader/index'
 
@@ -55,6 +56,10 @@ export const broadcasts: Operations<BroadcastsOperations> = {
     const act = AGAIN_ACTS.find(one => one === param('act'))
     if (!act) throw new NotThere('There is nothing at this address.')
     actOnAgain(context, id(), id('sendId'), act)
+    return broadcastView(context, id())
+  }),
+  'PUT /broadcasts/:id/shared': handle({ body: sharedInput }, ({ context, id, body }) => {
+    shareBroadcast(context, id(), body.shared)
     return broadcastView(context, id())
   }),
   'POST /broadcasts/:id/schedule': handle({}, async ({ event, context, id }) => {

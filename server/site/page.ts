@@ -55,6 +55,17 @@ export function page(event: H3Event, html: string, status = 200, onward: string[
   return html
 }
 
+/** An email as a page of its own: nothing in it runs, and nobody who follows a link in it tells where they were. */
+export function emailPage(event: H3Event, html: string): string {
+  setResponseHeader(
+    event, 'content-security-policy',
+    `default-src 'none'; img-src 'self' https: data:; style-src 'unsafe-inline'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'`,
+  )
+  setResponseHeader(event, 'content-type', 'text/html; charset=utf-8')
+  setResponseHeader(event, 'referrer-policy', 'no-referrer')
+  return html
+}
+
 /** A form as its schema has it; a field given twice counts once, the last time. Throws an {@link InputProblem} if it does not fit. */
 export function formOf<Form>(schema: Joi.ObjectSchema<Form>, form: URLSearchParams): Form {
   const { value, error } = schema.validate(Object.fromEntries(form), { stripUnknown: true })

@@ -4,7 +4,7 @@ import { log } from '#server/workspaces'
 import { NotThere } from '#usecases/problem'
 import { emailInBrowser } from '#usecases/reading/browserView'
 import { recordOpen } from '#usecases/reading/open'
-import { contextAt, tokenOf, troublePage, visitOf } from './page'
+import { contextAt, emailPage, tokenOf, troublePage, visitOf } from './page'
 
 export default defineEventHandler((event) => {
   try {
@@ -19,15 +19,9 @@ export default defineEventHandler((event) => {
     catch (error) {
       log.error({ err: error }, 'an open was not recorded')
     }
-    setResponseHeader(
-      event, 'content-security-policy',
-      `default-src 'none'; img-src 'self' https: data:; style-src 'unsafe-inline'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'`,
-    )
-    setResponseHeader(event, 'content-type', 'text/html; charset=utf-8')
     setResponseHeader(event, 'cache-control', 'private, no-store')
-    setResponseHeader(event, 'referrer-policy', 'no-referrer')
     setResponseHeader(event, 'x-robots-tag', 'noindex')
-    return html
+    return emailPage(event, html)
   }
   catch (error) {
     return troublePage(event, error)

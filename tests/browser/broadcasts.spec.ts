@@ -113,8 +113,28 @@ test('what came of it is told in words and numbers, each with its people', async
   await expect(page.frameLocator('iframe').getByText('They came in from Fabriano.')).toBeVisible()
 })
 
-test('it is sent again to those who have not opened it, under another subject', async () => {
+test('it is shared on the public page, and taken from there', async () => {
   await part('Results').click()
+  await page.getByRole('switch', { name: 'On your public page' }).click()
+  const url = (await page.getByRole('link', { name: /\/letters\/\d+$/ }).getAttribute('href'))!
+  const path = new URL(url).pathname
+  const visitor = await (await page.context().browser()!.newContext({ baseURL: opened.porch.url })).newPage()
+  await visitor.goto(path.replace(/\/\d+$/, ''))
+  await axe(visitor)
+  await visitor.getByRole('link', { name: 'Six new papers' }).click()
+  await expect(visitor.getByText('They came in from Fabriano.')).toBeVisible()
+  await expect(visitor.getByRole('link', { name: 'See the papers' })).toHaveAttribute('href', 'https://saltmarsh.example.com/papers')
+  const feed = await opened.porch.fetch(path.replace(/\d+$/, 'feed.xml'))
+  expect([feed.status, feed.headers.get('content-type'), (await feed.text()).includes('<title type="html"><![CDATA[Six new papers]]></title>')])
+    .toEqual([200, 'application/atom+xml; charset=utf-8', true])
+  await page.getByRole('switch', { name: 'On your public page' }).click()
+  await expect(page.getByText('Only the people it was sent to can read it.')).toBeVisible()
+  expect((await opened.porch.fetch(path)).status).toBe(404)
+  expect((await opened.porch.fetch(`${path}x`)).status).toBe(404)
+  await visitor.context().close()
+})
+
+test('it is sent again to those who have not opened it, under another subject', async () => {
   await page.getByRole('button', { name: 'Send it again to some' }).click()
   const dialog = page.getByRole('dialog', { name: 'Send it again' })
   await expect(dialog.getByText('3 people get it.')).toBeVisible()

@@ -87,3 +87,6 @@ export function sayCase(who: Choice['who'], n: number, names: Names): string {
   const others = who.filter(one => one !== null).map(one => sayCondition(one, names)).join(', nor among people ')
   return fits === null ? `Is not among people ${others}.` : `Gets nothing here: is not among people ${others}.`
 }
+
+/** What somebody gets of whom nothing is known: what is for everybody, else the first. */
+export const elseOf = ({ who }: Pick<Choice, 'who'>): number => Math.max(0, who.indexOf(null))

@@ -1,6 +1,6 @@
 /** An email as one person would read it, before anything is stored or sent. */
 import type { MessageContent } from '#core/message/content'
-import { allBlocks, choicesOf, type Choice } from '#core/message/blocks'
+import { allBlocks, choicesOf } from '#core/message/blocks'
 import { compileMessage } from '#core/message/compile'
 import { fillMessage, type Filled, type FilledMessage } from '#core/message/fill'
 import type { EmailLook } from '#core/message/look'
@@ -18,7 +18,7 @@ import type { SenderRow } from '#data/senders'
 import { emailLook, workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
 import { namesOf } from '../inner/names'
-import { chooseFor, factsOfReader, sayCase } from '../inner/readerFacts'
+import { chooseFor, elseOf, factsOfReader, sayCase } from '../inner/readerFacts'
 import { readyForNobody } from '../inner/ready'
 import { sellerOf } from '../inner/receipts'
 import { remarksOnAddress, senderOf } from '../inner/senderOf'
@@ -111,9 +111,6 @@ function readerOf({ db, clock }: WorkspaceContext, asked: PreviewAsked, needed: 
     chosen: chosen ? Object.fromEntries(choices.map(({ key }, n) => [key, chosen[n] ?? -1])) : fitting(),
   }
 }
-
-/** What somebody gets of whom nothing is known: what is for everybody, else the first. */
-const elseOf = ({ who }: Choice): number => Math.max(0, who.indexOf(null))
 
 /** As a receipt will stand in the email. */
 function sampleReceipt({ db, clock }: WorkspaceContext): { receipt_html: string, receipt_text: string } {

@@ -4,9 +4,10 @@ import { partsOf } from '#core/audience/parts'
 import { sayCondition } from '#core/audience/say'
 import { toSql, type SqlCondition } from '#core/audience/sql'
 import { audienceOf, type BroadcastDraft } from '#core/broadcast/draft'
-import { addDays, HOUR, instantOf, localOf, type Instant, type LocalDate, type ZoneName } from '#core/time/zone'
+import { usualHour, type UsualHour } from '#core/broadcast/usualHour'
+import { addDays, DAY, HOUR, instantOf, localOf, type Instant, type LocalDate, type ZoneName } from '#core/time/zone'
 import type { BroadcastReach, Counted } from '#core/views/broadcast'
-import { countByReason, peopleWhere, sampleOf } from '#data/audience'
+import { countByReason, opensByHour, peopleWhere, sampleOf } from '#data/audience'
 import { readTogether, type Database } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { findList } from '#data/marks'
@@ -54,7 +55,7 @@ export function broadcastReach(context: WorkspaceContext, { id, draft }: { id: n
       heldBack: reach.heldBack.map(({ reason, people }) => ({ reason, people, key: `held-${reason}` })),
       five: sampleOf(db, sql(gets), 5).map(({ firstName, ...person }) => ({ ...person, name: firstName || person.address })),
       list: list && onList ? { name: list.name, people: count(onList), gets: count(allOf(gets, onList)) } : null,
-      heard: heardOf(db, gets, sql),
+      heard: heardOf(db, gets, sql), usual: usualOf(db, sql(gets), now),
       guards: {
         newcomers: counted('newcomers'), owners: counted('owners'), noMore: counted('no-more'), noConsent: counted('no-consent'),
         inside: allCourses(db).filter(({ id: courseId, status }) => status === 'running' || draft.guards.insideCourseIds.includes(courseId))
@@ -64,6 +65,16 @@ export function broadcastReach(context: WorkspaceContext, { id, draft }: { id: n
       ...timesAndDay(context, id, draft, gets),
     }
   })
+}
+
+/** By the clock of each of them. */
+function usualOf(db: Database, gets: SqlCondition, now: Instant): UsualHour | null {
+  const { zone: workspaceZone } = workspaceOf(db)
+  const opens = Array<number>(24).fill(0)
+  for (const { zone, hour, opens: n } of opensByHour(db, gets, now - 90 * DAY)) {
+    opens[Number(localOf(hour * HOUR, zone ?? workspaceZone).time.slice(0, 2))]! += n
+  }
+  return usualHour(opens)
 }
 
 function heardOf(db: Database, gets: Condition, sql: (condition: Condition) => SqlCondition): BroadcastReach['heard'] {

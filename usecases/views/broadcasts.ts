@@ -89,6 +89,9 @@ export function broadcastView(context: WorkspaceContext, id: number): BroadcastV
       id, name, state: stateOf(broadcast, now), draft, scheduled,
       hasChanges: mayChange(broadcast) && scheduled !== null && !dequal(scheduled, draft),
       revision: revisionOf(context, revised(broadcast)), dueAt, heldUntilAt, progress: now,
+      shared: broadcast.sharedAt === null ? null : {
+        url: `${context.baseUrl}/letters/${id}`, pageUrl: `${context.baseUrl}/letters`, feedUrl: `${context.baseUrl}/letters/feed.xml`,
+      },
       again: mayChange(broadcast) ? [] : secondSendingsOf(db, id).map(second => secondSending(db, second)),
       missing: mayChange(broadcast) ? missingOfBroadcast(context, draft) : [],
       sameStory: before && !dequal(before, { who: draft.who, guards: draft.guards, listId: draft.listId }) ? before : null,

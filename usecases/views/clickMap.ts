@@ -11,14 +11,14 @@ import { findSendById } from '#data/sends'
 import { theBroadcast } from '../broadcasts/save'
 import type { WorkspaceContext } from '../context'
 import { readyForNobody } from '../inner/ready'
-import { factsOfReader } from '../inner/readerFacts'
+import { elseOf, factsOfReader } from '../inner/readerFacts'
 import { senderOf } from '../inner/senderOf'
 import { NotNow } from '../problem'
 
 /** Where a link of the map leads: to nowhere, and no two to the same. */
 const placeOf = (n: number) => `#link-${n}`
 
-/** As somebody gets it of whom nothing is known, and for whom no version was made. */
+/** As somebody gets it of whom nothing is known. */
 export function clickMap({ db, baseUrl }: WorkspaceContext, id: number): string {
   return readTogether(db, () => {
     const { sendId } = theBroadcast(db, id)
@@ -34,7 +34,7 @@ export function clickMap({ db, baseUrl }: WorkspaceContext, id: number): string 
           listName: findList(db, send.listId!)?.publicName ?? '',
         }), first_name: '', email: 'reader@example.com',
       },
-      chosen: Object.fromEntries(message.choices.map(({ key }) => [key, -1])),
+      chosen: Object.fromEntries(message.choices.map(choice => [choice.key, elseOf(choice)])),
       ready: {
         ...readyForNobody({ baseUrl }, links, message.ready), ...Object.fromEntries(links.map(({ n }) => [linkKey(n), placeOf(n)])),
       },

@@ -15,6 +15,7 @@ import TermTip from '~/components/TermTip.vue'
 import { whenNeeded } from '~/components/whenNeeded'
 import RateDots from './RateDots.vue'
 import ReadingHours from './ReadingHours.vue'
+import SharePanel from './SharePanel.vue'
 import SplitTable from './SplitTable.vue'
 
 const AgainDialog = whenNeeded(() => import('./AgainDialog.vue'))
@@ -132,6 +133,7 @@ const links = computed(() => (results.value?.links ?? []).toSorted((a, b) => b.p
         </div>
       </section>
       <SplitTable v-if="results.sent.people > 0" :id="id" />
+      <SharePanel :id="id" :view="view" @changed="now => $emit('changed', now)" />
       <NumberPeople
         v-if="asked" :id="id" :name="view.name" :number="asked.key" :people="asked.people" :words="asked.words" :zone="zone"
         @close="asked = null" />

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import InputNumber from 'primevue/inputnumber'
 import { MOST_SPREAD_HOURS, type BroadcastDraft } from '#core/broadcast/draft'
 import type { BroadcastWhen } from '#core/broadcast/when'
+import { sayInterval, sayNumber, sayRate } from '#core/stats/say'
 import { sayMoment, sayZone } from '#core/time/say'
 import { addDays, localOf } from '#core/time/zone'
 import type { BroadcastReach } from '#core/views/broadcast'
@@ -32,6 +33,24 @@ const way = computed<Way>({
   },
 })
 const at = computed(() => when.value.kind === 'at' ? when.value : null)
+/* When they usually read */
+
+const hourOf = (hour: number) => `${String(hour % 24).padStart(2, '0')}:00`
+const MOST_ALIKE = 3
+const usually = computed(() => {
+  const { hour, share, alike } = props.reach!.usual!
+  const said = `They most often open between ${hourOf(hour)} and ${hourOf(hour + 1)}, by their own clocks: ${sayRate(share)} of `
+    + `${sayNumber(share.whole)} first opens in 90 days, ${sayInterval(share)}.`
+  if (alike.length === 0) return said
+  return alike.length > MOST_ALIKE
+    ? `${said} ${alike.length} other hours may be as good: this is hardly a difference.`
+    : `${said} About as good: ${alike.map(hourOf).join(', ')}.`
+})
+function useUsual() {
+  const before = at.value ?? { date: addDays(localOf(frame.now, props.zone).date, 1) }
+  set({ kind: 'at', date: before.date, time: hourOf(props.reach!.usual!.hour), zone: 'reader' })
+}
+
 const spread = computed({
   get: () => draft.value.spreadHours,
   set: (hours: number | null) => draft.value = { ...draft.value, spreadHours: hours ?? 0 },
@@ -49,6 +68,8 @@ const spread = computed({
         <TimeField :model-value="at.time" input-id="broadcast-time" @update:model-value="time => set({ ...at!, time })" /></div>
     </div>
     <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
+    <p v-if="reach?.usual" class="small second">{{ usually }}
+      <button type="button" class="link-button small" @click="useUsual">Use {{ hourOf(reach.usual.hour) }}</button></p>
     <div class="field">
       <label for="broadcast-spread">Spread evenly over hours (0: as fast as possible)</label>
       <InputNumber v-model="spread" input-id="broadcast-spread" :min="0" :max="MOST_SPREAD_HOURS" show-buttons :step="1" />

@@ -1,0 +1,2 @@
+/** Feeds, for whoever answers a request. */
+export { atomOf } from '#adapters/atom'
