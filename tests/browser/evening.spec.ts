@@ -35,7 +35,7 @@ test('the first run asks for a password, and the frame is there', async () => {
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(/day on the porch$/)
   await expect(page.getByRole('navigation', { name: 'Areas' }).getByRole('link')).toHaveText([
     'Today', /To-dos/, /Opt-in pages/, /Offers/, /Subscribers/, /Segments/, /Tags and lists/, /Links/, /House rules/, /Courses/,
-    'Email parts', 'Coming days', 'Engine room', 'Practice mailbox', 'Settings',
+    /Broadcasts/, 'Email parts', 'Coming days', 'Engine room', 'Practice mailbox', 'Settings',
   ])
   await axe()
 })

@@ -18,6 +18,7 @@ import { play } from '#usecases/time/play'
 import { broadcastLines, broadcastView } from '#usecases/views/broadcasts'
 import { broadcastReach } from '#usecases/views/broadcastReach'
 import { railView } from '#usecases/views/frame'
+import { broadcastNotices } from '#usecases/today/broadcasts'
 import { todayView } from '#usecases/views/today'
 import { whyView } from '#usecases/views/why'
 import { DAY, email, furnish, HOUR, moveTo, openContext, step, tag, thursdayNoon, visit, type Workshop } from './workshop'
@@ -219,5 +220,30 @@ describe('a broadcast', () => {
     setHeld(context, false)
     await moveTo(context, thursdayNoon + 4 * HOUR)
     expect([fates(context, id), heldView(context)]).toEqual([{ ada: 'handed over' }, null])
+  })
+
+  it('asks for its owner on Today where something of it waits for them', async () => {
+    const { context, listId } = await furnish(openContext(), quiet)
+    for (let n = 0; n < 8; n++) visit(context, `p${n}@example.com`)
+    const titles = () => broadcastNotices(context).map(({ title }) => title)
+    const id = writeBroadcast(context, listId, { spreadHours: 8, when: { kind: 'at', date: '2026-11-26', time: '14:00', zone: 'workspace' } })
+    await scheduleBroadcast(context, id)
+    expect(titles()).toEqual([])
+    saveBroadcast(context, id, { ...broadcastView(context, id).draft, spreadHours: 4 })
+    expect(titles()).toEqual(['“Winter papers” has changes that are not used'])
+    await moveTo(context, thursdayNoon + 3 * HOUR)
+    pauseBroadcast(context, id)
+    expect(titles()).toEqual(['“Winter papers” is paused'])
+    resumeBroadcast(context, id)
+    context.db.prepare(`UPDATE sends SET state = 'sending'`).run()
+    context.db.prepare(`UPDATE tasks SET state = 'failed', problem = 'The disk is full.'`).run()
+    expect(broadcastNotices(context).map(({ tone, text }) => [tone, text])).toEqual([
+      ['trouble', 'The disk is full. Nothing is lost: pause it and resume it to go on from there.'],
+    ])
+    // Paused and resumed it goes on from where it came to.
+    pauseBroadcast(context, id)
+    resumeBroadcast(context, id)
+    await moveTo(context, thursdayNoon + 10 * HOUR)
+    expect([titles(), broadcastView(context, id)]).toMatchObject([[], { state: 'sent', progress: { handedOver: 8, waiting: 0 } }])
   })
 })

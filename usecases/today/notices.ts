@@ -2,6 +2,7 @@
 import type { Instant } from '#core/time/zone'
 import type { Notice } from '#core/views/today'
 import type { WorkspaceContext } from '../context'
+import { broadcastNotices } from './broadcasts'
 import { courseNotices } from './courses'
 import { deskNotices } from './desk'
 import { linkNotices } from './links'
@@ -16,5 +17,5 @@ import { hookNotices } from './webhooks'
 export const NOTICES: readonly ((context: WorkspaceContext, now: Instant, systemNow: Instant | null) => Notice[])[] = [
   engineNotices, carrierNotices, senderNotices, mailNotices,
   deskNotices, ruleNotices, cutNotices, linkNotices, hookNotices, astrayNotices, goneNotices,
-  courseNotices, pageNotices, offerNotices, settingsNotices,
+  broadcastNotices, courseNotices, pageNotices, offerNotices, settingsNotices,
 ]
