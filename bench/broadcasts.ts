@@ -32,7 +32,7 @@ export async function measureBroadcasts(folder: string): Promise<string[]> {
   })
   const listId = saveList(context, null, { name: 'letters', publicName: 'Letters', description: 'Letters.' })
   const now = context.clock.now()
-  const event = db.prepare<[], number>('SELECT coalesce(max(id), 0) FROM events').pluck().get()!
+  const event = Number(db.prepare(`INSERT INTO events (kind, at) VALUES ('imported', 0)`).run().lastInsertRowid)
   db.exec(`WITH RECURSIVE n (i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < ${PEOPLE})
     INSERT INTO people (id, address, address_key, first_name, search_text, status, source, created_at, zone)
       SELECT i, 'p' || i || '@example.com', 'p' || i || '@example.com', '', 'p' || i || '@example.com', 'active', 'import',
@@ -78,11 +78,11 @@ export async function measureBroadcasts(folder: string): Promise<string[]> {
   const { sendId } = findBroadcast(db, 1)!
   const messageId = db.prepare<[], number>('SELECT message_id FROM sends WHERE kind = \'broadcast\' ORDER BY id LIMIT 1').pluck().get()!
   db.exec(`INSERT OR IGNORE INTO outbox (send_id, kind, owner_id, item_id, person_id, occasion, message_id, list_id, asked_for, cause_id,
-      planned_at) SELECT ${sendId}, 'broadcast', 1, 'email', person_id, '1', ${messageId}, ${listId}, 0, 1, ${now} FROM task_people WHERE task_id = 1;
+      planned_at) SELECT ${sendId}, 'broadcast', 1, 'email', person_id, '1', ${messageId}, ${listId}, 0, ${event}, ${now} FROM task_people WHERE task_id = 1;
     UPDATE outbox SET status = 'handed over', handed_over_at = ${now}, go_at = NULL,
       opened_at = CASE WHEN id % 2 = 0 THEN ${now} + id % 200000 * 1000 END, clicked_at = CASE WHEN id % 8 = 0 THEN ${now} + id % 250000 * 1000 END;
     WITH times (t) AS (VALUES (1), (2), (3), (4), (5), (6), (7), (8), (9))
-    INSERT INTO opens (outbox_id, at, judged, event_id) SELECT id, ${now} + t * 60000, CASE WHEN id % 2 = 0 THEN 'reader' ELSE 'prefetch' END, 1
+    INSERT INTO opens (outbox_id, at, judged, event_id) SELECT id, ${now} + t * 60000, CASE WHEN id % 2 = 0 THEN 'reader' ELSE 'prefetch' END, ${event}
       FROM outbox, times WHERE id % 10 < 9;
     WITH times (t) AS (VALUES (1), (2), (3), (4), (5), (6), (7), (8), (9), (10), (11), (12), (13), (14), (15))
     INSERT INTO clicks (outbox_id, link_n, at, suspect, settle_at, judged) SELECT id, 0, ${now} + t * 60000, 0, ${now}, 'reader'

@@ -27,7 +27,7 @@ export const whichOf = (db: Database, whom: AskedPeople, at: Instant): Which => 
 /** Who of them is marked as they are put down; nobody, but of an audience. */
 export function markedOf(db: Database, whom: AskedPeople, at: Instant): SqlCondition | undefined {
   const never = whom.kind === 'audience' ? audienceOf(db, whom.sendId).never : null
-  return never === null ? undefined : toSql(never, momentOf(db, at))
+  return never === null ? undefined : toSql(never, momentOf(db, at), 'each')
 }
 
 function audienceOf(db: Database, sendId: number): Audience {
@@ -43,7 +43,8 @@ function whereOf(db: Database, whom: AskedPeople, at: Instant): SqlCondition {
     case 'fitting':
       return toSql(whom.condition, momentOf(db, at))
     case 'audience':
-      return toSql(audienceOf(db, whom.sendId).getsIt, momentOf(db, at))
+      // Asked of some people at a time: whoever else is on a list need not be read each time.
+      return toSql(audienceOf(db, whom.sendId).getsIt, momentOf(db, at), 'each')
     case 'outside': {
       const course = findCourse(db, whom.courseId)
       const draft = course?.published ?? course?.draft
