@@ -74,7 +74,7 @@ export async function measureBroadcasts(folder: string): Promise<string[]> {
   const draft = findBroadcast(db, write(PEOPLE))!.draft
   const reach = median(Array.from({ length: TURNS }, () => timed(() => broadcastReach(context, { id: 0, draft })).ms))
 
-  // What came of it is written by plain inserts: one fact of an email, its opens and its clicks.
+  // Its results are written by plain inserts: what is known of each email, its opens and its clicks.
   const { sendId } = findBroadcast(db, 1)!
   const messageId = db.prepare<[], number>('SELECT message_id FROM sends WHERE kind = \'broadcast\' ORDER BY id LIMIT 1').pluck().get()!
   db.exec(`INSERT OR IGNORE INTO outbox (send_id, kind, owner_id, item_id, person_id, occasion, message_id, list_id, asked_for, cause_id,

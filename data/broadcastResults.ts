@@ -1,4 +1,4 @@
-/** What came of a send to an audience: counted, and who they are. */
+/** The results of a send to an audience: numbers, and the people behind them. */
 import type { Instant } from '#core/time/zone'
 import type { Split, SplitRow } from '#core/views/broadcastResults'
 import type { Who } from '#core/views/courseNumbers'

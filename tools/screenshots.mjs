@@ -43,11 +43,13 @@ const VIEWS = [
   ['broadcast-results', '/broadcasts/9', async (page) => {
     await page.frameLocator('iframe').getByText('Take a parcel').waitFor()
     await page.getByText('Within parts of its people').waitFor()
+    await page.locator('#work').evaluate(work => work.scrollTo(0, 640))
   }],
-  ['broadcast-again', '/broadcasts/9', async (page) => {
+  ['broadcast-again', '/broadcasts/10', async (page) => {
     await page.getByRole('region', { name: 'Where they clicked' }).scrollIntoViewIfNeeded()
-    await page.frameLocator('iframe').getByText('Take a parcel').waitFor()
+    await page.frameLocator('iframe').getByText('See the bench at night').waitFor()
     await page.getByRole('button', { name: 'Send it again to some' }).click()
+    await page.getByRole('textbox', { name: 'Subject of the second sending' }).pressSequentially('Two lamps, one bench')
     await page.getByRole('dialog').getByText(/people? gets? it\.|get it\./).waitFor()
   }],
   ['email-parts', '/email-parts?at=templates', page => page.frameLocator('iframe').first().getByText('Good to have you here').waitFor()],

@@ -48,6 +48,6 @@ function answer(now: Outcome, past: readonly { clicked: Rate, opened: Rate }[]):
 export const cannotSay = ({ uncertain, isWatched }: Pick<Outcome, 'uncertain' | 'isWatched'>): string[] => [
   ...isWatched ? [uncertain > 0
     ? `${sayPeople(uncertain)} may have read it: their mail program opens everything, so nobody can tell. They count as not opened.`
-    : 'Who reads without pictures is not counted as an open.'] : ['It was not watched for opens.'],
+    : 'People who read without pictures are not counted as opens.'] : ['It was not watched for opens.'],
   'A purchase counts for the email whose link was followed last before it. Whether it would have come anyway, nobody knows.',
 ]

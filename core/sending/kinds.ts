@@ -68,7 +68,7 @@ const PLANNED = {
 export const SEND_KINDS = {
   /** An email step of a course: the item is the step. */
   'course': { ...PLANNED, word: 'course', owner: 'course', rank: 'course', isForecast: true, sign: { colour: 'course', shape: 'round' } },
-  /** One email to one audience. Whoever rests is left out: by the time they are woken it says nothing any more. */
+  /** One email to one audience. Resting people are left out: it is out of date by the time they wake. */
   'broadcast': {
     ...PLANNED, word: 'broadcast', owner: 'broadcast', rank: 'broadcast', waitsForResting: false, isForecast: true,
     sign: { colour: 'broadcast', shape: 'square' },

@@ -1,4 +1,4 @@
-/** What came of a broadcast. */
+/** The results of a broadcast. */
 import type { Money } from '../money/money'
 import type { Instant } from '../time/zone'
 import type { Who } from './courseNumbers'

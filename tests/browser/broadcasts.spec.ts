@@ -74,7 +74,7 @@ test('it is scheduled with real dates, changed, and taken back', async () => {
 })
 
 test('sent now, there is a minute to take it back; while it leaves it is paused, resumed and has its people', async () => {
-  await fillNumber(page.getByLabel('Spread evenly over hours (0: as fast as possible)'), '8')
+  await fillNumber(page.getByLabel('Spread evenly over hours (0: at once)'), '8')
   await saved()
   await sill().getByRole('button', { name: 'Send to 4 people' }).click()
   await expect(sill().getByText(/It begins in \d+ seconds/)).toBeVisible()
@@ -93,7 +93,7 @@ test('sent now, there is a minute to take it back; while it leaves it is paused,
   await expect(page.getByText(/^Broadcast to the list .*, sent to 4 people/)).toBeVisible()
 })
 
-test('what came of it is told in words and numbers, each with its people', async () => {
+test('its results are told in words and numbers, each with its people', async () => {
   const { rows } = await opened.porch.do<MailboxView>('GET', 'mailbox')
   const of = (name: string) => rows.find(({ toAddress, subject }) => toAddress === `${name}@example.com` && subject === 'Six new papers')!
   await page.goto(`/mailbox?mail=${of('ana').id}`)

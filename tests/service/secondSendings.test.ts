@@ -133,7 +133,7 @@ describe('sending again', () => {
   })
 })
 
-describe('what came of it', () => {
+describe('the results of a broadcast', () => {
   it('counts each number by its people, with their times', async () => {
     const { context, id, emailOf } = await sent(['opened', 'clicked', 'maybe', 'silent'])
     open(context, emailOf('opened'))

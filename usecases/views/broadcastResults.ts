@@ -1,4 +1,4 @@
-/** What came of a broadcast. Slow for many people: the server asks this in a thread of its own. */
+/** The results of a broadcast. Slow for many people: the server asks this in a thread of its own. */
 import { cannotSay, verdictOf } from '#core/broadcast/verdict'
 import { rateOf } from '#core/stats/rate'
 import { DAY } from '#core/time/zone'

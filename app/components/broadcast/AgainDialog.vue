@@ -73,8 +73,8 @@ const advice = computed(() => {
         {{ reach.heldBack > 0 ? `${sayNumber(reach.heldBack)} are held back.` : '' }}
         {{ reach.uncertain > 0 ? `${sayPeople(reach.uncertain)} with only uncertain opens are left out.` : '' }}
       </p>
-      <p class="second small">Nobody gets more than one second sending of it. Just before each email leaves it is looked again: who has read it
-        by then does not get it.</p>
+      <p class="second small">Nobody gets more than one second sending of it. Each reader is checked again just before their email leaves:
+        people who have read it by then do not get it.</p>
       <p v-for="lines in advice" :key="lines" class="note small">{{ lines }}</p>
       <ProblemNote :of="problem ?? notCounted" />
       <div class="ends">

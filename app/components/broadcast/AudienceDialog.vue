@@ -25,8 +25,8 @@ function done() {
   <Dialog v-model:visible="visible" modal header="People who get it, and people who never do" :style="{ width: '760px' }">
     <div class="fields">
       <ConditionEditor v-if="parts" v-model="who" :segment-id="null" />
-      <p class="second small">It is looked at when sending begins. Who matches later does not get it; who comes under “never” before their
-        email leaves does not get it either.</p>
+      <p class="second small">The audience is settled when sending begins. People who match later do not get it. People who come under
+        “never” before their email leaves do not get it either.</p>
       <div class="end"><Button label="Use this" @click="done" /></div>
     </div>
   </Dialog>

@@ -21,7 +21,7 @@ import SplitTable from './SplitTable.vue'
 const AgainDialog = whenNeeded(() => import('./AgainDialog.vue'))
 const NumberPeople = whenNeeded(() => import('./NumberPeople.vue'))
 
-/** What came of it: the answer in words first, then the numbers, each with its people; what cannot be known is said, too. */
+/** Its results: the answer in words first, then the numbers, each with its people; what cannot be known is said, too. */
 const props = defineProps<{ id: number, view: BroadcastView, zone: string }>()
 defineEmits<{ changed: [view: BroadcastView] }>()
 const sending = ref(false)

@@ -71,7 +71,7 @@ const spread = computed({
     <p v-if="reach?.usual" class="small second">{{ usually }}
       <button type="button" class="link-button small" @click="useUsual">Use {{ hourOf(reach.usual.hour) }}</button></p>
     <div class="field">
-      <label for="broadcast-spread">Spread evenly over hours (0: as fast as possible)</label>
+      <label for="broadcast-spread">Spread evenly over hours (0: at once)</label>
       <InputNumber v-model="spread" input-id="broadcast-spread" :min="0" :max="MOST_SPREAD_HOURS" show-buttons :step="1" />
     </div>
     <p v-if="reach?.times && at?.zone === 'reader'" class="second small">
