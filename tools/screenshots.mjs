@@ -49,6 +49,7 @@ const VIEWS = [
     await page.getByRole('region', { name: 'Where they clicked' }).scrollIntoViewIfNeeded()
     await page.frameLocator('iframe').getByText('See the bench at night').waitFor()
     await page.getByRole('button', { name: 'Send it again to some' }).click()
+    await page.waitForTimeout(1200)
     await page.getByRole('textbox', { name: 'Subject of the second sending' }).pressSequentially('Two lamps, one bench')
     await page.getByRole('dialog').getByText(/people? gets? it\.|get it\./).waitFor()
   }],
