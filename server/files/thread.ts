@@ -47,5 +47,6 @@ function doJob(job: Job): unknown {
   }
 }
 
-/** What the pool calls. */
+/** What the pool calls: the first once the thread has started. */
+export const ready = (): void => {}
 export const work = (job: Job): Promise<Packed> => packed(() => doJob(job))

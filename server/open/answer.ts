@@ -8,6 +8,7 @@ import type { WorkspaceContext } from '#usecases/context'
 import { ChangedElsewhere, InputProblem, NotNow, NotThere } from '#usecases/problem'
 import { limitsOf, measure } from '../bounds'
 import { faults } from '../check'
+import { Refused } from '../refused'
 import { MOST_READ, type Operation } from './operation'
 import { operationAt } from './operations'
 
@@ -46,6 +47,7 @@ export async function answerProgram(context: WorkspaceContext, key: KeyLine, req
   }
   catch (error) {
     if (error instanceof InputProblem) return said(422, { problem: error.message, fields: error.problems })
+    if (error instanceof Refused) return wrong(error.status, error.message)
     if (error instanceof NotThere) return wrong(404, error.message)
     if (error instanceof NotNow || error instanceof ChangedElsewhere) return wrong(409, error.message)
     throw error

@@ -33,6 +33,7 @@ function contextOf(mode: WorkspaceContext['mode']): WorkspaceContext {
 
 const sandbox = rehearsalSandbox(settings, keysIn(settings.data))
 
-/** What the pool calls. */
+/** What the pool calls: the first once the thread has started. */
+export const ready = (): void => {}
 export const answer = ({ mode, view, input }: Question): Promise<Packed> =>
   packed(() => SLOW_VIEWS[view](contextOf(mode), input as never, sandbox))

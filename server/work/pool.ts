@@ -2,6 +2,7 @@
  * Threads of a kind: so many questions at once, each with a limit of time and
  * of memory, and a row of waiting ones that is never longer than it may be.
  * What runs past its limit is ended with its thread; the next gets a new one.
+ * Besides what it answers, a thread's file exports `ready`.
  */
 import { join } from 'node:path'
 import Piscina from 'piscina'
@@ -12,7 +13,7 @@ export interface PoolOptions {
   file: string
   /** Threads at once. */
   threads: number
-  /** Milliseconds for one question, from its beginning. */
+  /** Milliseconds for one question, from when its thread has started. */
   limitMs: number
   /** So many may wait. */
   mostWaiting: number
@@ -45,8 +46,11 @@ export class Pool {
     }
     else this.#running++
     const ending = new AbortController()
-    const timer = setTimeout(() => ending.abort(), limitMs)
+    let timer: NodeJS.Timeout | undefined
     try {
+      // Starting a thread takes seconds on a slow machine, and is nothing that less at once would make shorter.
+      if (this.#piscina.threads.length < threads) await this.#piscina.run(null, { name: 'ready' })
+      timer = setTimeout(() => ending.abort(), limitMs)
       return await this.#piscina.run(task, { name, signal: ending.signal, transferList: transfer })
     }
     catch (error) {

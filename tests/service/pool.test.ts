@@ -18,6 +18,10 @@ it('A2: a question that never ends is ended at its limit, is said so, and the ne
   expect(await one.run('echo', 'still here')).toBe('still here')
 })
 
+it('the start of a thread takes nothing from a question’s time', async () => {
+  expect(await pool({ file: '../tests/service/slowThreads.mjs', limitMs: 500 }).run('echo', 'in time')).toBe('in time')
+})
+
 it('A2: a question that fills the memory is ended alone', async () => {
   const one = pool()
   await expect(one.run('fill', null)).rejects.toMatchObject({ status: 413 })

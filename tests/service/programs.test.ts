@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, it } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type Joi from 'joi'
 import { newRule } from '#core/rules/rule'
 import { SCOPES, type Scope } from '#core/views/keys'
@@ -8,6 +8,8 @@ import { findPersonByKey } from '#data/people'
 import { answerProgram, keyOf, type ProgramAnswer } from '#server/open/answer'
 import { openApi } from '#server/open/openapi'
 import { OPERATIONS } from '#server/open/operations'
+import { Refused } from '#server/refused'
+import { Pool } from '#server/work/pool'
 import { keysView, makeKey, removeKey } from '#usecases/api/keys'
 import { erasePerson } from '#usecases/know/erase'
 import { saveField } from '#usecases/know/fields'
@@ -296,6 +298,13 @@ describe('purchases', () => {
     expect(await got('GET', '/purchases')).toEqual({ purchases: [], next: null })
     expect(shop.context.db.prepare('SELECT count(*) AS n FROM unmatched_payment_events').get()).toEqual({ n: 0 })
   })
+})
+
+it('a large body for which there is no time now is put off with its reason, not called a failure of ours', async () => {
+  const busy = vi.spyOn(Pool.prototype, 'run').mockRejectedValueOnce(new Refused(503, 'The server is busy right now.'))
+  const answer = await ask('POST', '/courses', { text: ' '.repeat(60_000) })
+  expect([answer.status, answer.body, busy.mock.calls.length]).toEqual([503, { problem: 'The server is busy right now.' }, 1])
+  busy.mockRestore()
 })
 
 it('the clock is told, and moved in practice', async () => {

@@ -1,4 +1,5 @@
 /** Questions for a thread that go wrong in every way. */
+export const ready = () => {}
 export const echo = words => words
 export const spin = () => {
   for (;;);
