@@ -168,6 +168,13 @@ export function countByZone(db: Database, where: SqlCondition): { zone: string |
     .all(...where.values)
 }
 
+/** How many of them have their address at which domain, the most first. */
+export function countByDomain(db: Database, where: SqlCondition): { domain: string, people: number }[] {
+  return db.prepare<unknown[], { domain: string, people: number }>(`
+    SELECT substr(p.address_key, instr(p.address_key, '@') + 1) AS domain, count(*) AS people FROM people p
+    WHERE p.gone IS NULL AND ${where.sql} GROUP BY 1 ORDER BY people DESC, 1`).all(...where.values)
+}
+
 /** First reader opens of their emails since `from`, by zone and by the whole hours of UTC since 1970. */
 export function opensByHour(db: Database, where: SqlCondition, from: number): { zone: string | null, hour: number, opens: number }[] {
   return db.prepare<unknown[], { zone: string | null, hour: number, opens: number }>(`

@@ -41,6 +41,7 @@ import { senders } from './migrations/036-senders'
 import { emailDrafts } from './migrations/037-email-drafts'
 import { mailboxAttachments } from './migrations/038-mailbox-attachments'
 import { broadcasts } from './migrations/039-broadcasts'
+import { sendingPace } from './migrations/040-sending-pace'
 import type { Migration } from './migrations/migration'
 
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
@@ -48,7 +49,7 @@ export const MIGRATIONS: readonly Migration[] = [
   first, tagGroupsAndExpiry, know, quickNumbers, sources, mailOfPages, pictures, choices, oddAddresses, passedOn, choosers, money, offers,
   rules, courses, never, strangers, hands, waiting, stops, archive, names, sends, ownActs, awaitedSends,
   atAGlance, setUp, weeklySummary, journeyUndos, templates, testEmails, choicesOfEmails,
-  emailParts, choiceLinks, earlierEmails, senders, emailDrafts, mailboxAttachments, broadcasts,
+  emailParts, choiceLinks, earlierEmails, senders, emailDrafts, mailboxAttachments, broadcasts, sendingPace,
 ]
 
 /** Says in one plain sentence what does not fit, for whoever started the program. */

@@ -1,5 +1,5 @@
 /** Emails on their way out. Every change of a leased row names its owner and expects to change one row. */
-import type { HeldBackReason } from '#core/sending/reasons'
+import type { HeldBackReason, WaitsForTurn } from '#core/sending/reasons'
 import { kindOf, type EmailKind, type OwnerMailKind, type SendKindName, type SendOf, type WhichSend } from '#core/sending/kinds'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
@@ -23,6 +23,8 @@ interface OnItsWay {
   repeats: number
   firstTryAt: Instant | null
   reason: string | null
+  /** Until when it waited for its turn; null where it never had to. */
+  turnAt: Instant | null
   messageRef: string | null
   handedOverAt: Instant | null
   causeId: number
@@ -64,7 +66,7 @@ export interface OutboxRow extends OnItsWay {
 const COLUMNS = `id, send_id AS sendId, kind, owner_id AS ownerId, person_id AS personId, item_id AS itemId, occasion, CAST(occasion AS INTEGER) AS occasionId,
   instr(occasion, '-') > 0 AS isAgain, message_id AS messageId, enrolment_id AS enrolmentId, list_id AS listId, asked_for AS askedFor,
   cause_id AS causeId, planned_at AS plannedAt, status, go_at AS goAt, lease_owner AS leaseOwner, tries, repeats, first_try_at AS firstTryAt,
-  reason, message_ref AS messageRef, handed_over_at AS handedOverAt, sent_event_id AS sentEventId, opened_at AS openedAt,
+  reason, turn_at AS turnAt, message_ref AS messageRef, handed_over_at AS handedOverAt, sent_event_id AS sentEventId, opened_at AS openedAt,
   clicked_at AS clickedAt, left_at AS leftAt`
 
 export type NewEmail = Pick<OutboxRow, 'kind' | 'ownerId' | 'personId' | 'itemId' | 'occasion' | 'messageId' | 'listId' | 'askedFor'
@@ -233,6 +235,23 @@ export function putOff(db: Database, id: number, owner: string, goAt: Instant, r
     UPDATE outbox SET status = 'queued', go_at = @goAt, planned_at = CASE WHEN @reason IS NULL THEN planned_at ELSE @goAt END,
       reason = @reason, lease_owner = NULL, lease_until_at = NULL
     WHERE id = @id AND status = 'leased' AND lease_owner = @owner`).run({ id, owner, goAt, reason }).changes, id, 'put off')
+}
+
+/** It waits for its turn; that moves nothing that counts from it. */
+export function waitForTurn(db: Database, id: number, owner: string, turnAt: Instant, why: WaitsForTurn): void {
+  one(prepare(db, `
+    UPDATE outbox SET status = 'queued', go_at = @turnAt, turn_at = @turnAt, reason = @why, lease_owner = NULL, lease_until_at = NULL
+    WHERE id = @id AND status = 'leased' AND lease_owner = @owner`).run({ id, owner, turnAt, why }).changes, id, 'let wait for its turn')
+}
+
+/** What waits for a turn of one of these kinds is looked at anew; of one domain, or of all. */
+export function releaseTurns(db: Database, why: readonly WaitsForTurn[], at: Instant, domain: string | null = null): void {
+  prepare(db, `
+    UPDATE outbox SET go_at = max(planned_at, @at), turn_at = NULL, reason = NULL
+    WHERE turn_at IS NOT NULL AND status = 'queued' AND reason IN (SELECT value FROM json_each(@why)) AND (@domain IS NULL
+      OR person_id IN (SELECT id FROM people WHERE substr(address_key, instr(address_key, '@') + 1) = @domain))`).run({
+    why: JSON.stringify(why), at, domain,
+  })
 }
 
 /** The same for one that was only just planned. */

@@ -107,7 +107,7 @@ export const settingsInput = Joi.object<WorkspaceSettings & { insideMeant: boole
   postalAddress: text(400).required(), currency: text(3).required(), smtpUrl: Joi.string().max(500).empty('').allow(null).default(null),
 })
 
-const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most).required()
+export const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most).required()
   .messages({ '*': `From ${least.toLocaleString('en-GB')} to ${most.toLocaleString('en-GB')}.` })
 
 export const heldInput = Joi.object<{ held: boolean }>({ held: Joi.boolean().required() })
@@ -116,6 +116,10 @@ export const sendingInput = Joi.object<SendingSettings>({
   connections: whole(1, 20), messages: whole(1, 10_000), aMinute: whole(1, 10_000).allow(null),
   domains: whole(2, 50), minutes: whole(1, 1440), refusedOfDomain: whole(2, 50), lastOfDomain: whole(2, 100), softTimes: whole(1, 50),
   softDays: whole(1, 365),
+  domainRates: Joi.object({
+    everyDomain: whole(1, 10_000).allow(null),
+    domains: Joi.array().items(Joi.object({ domain: text(254).required(), aMinute: whole(1, 10_000) })).max(100).required(),
+  }).required(),
 })
 
 export const markInput = Joi.object<{ as: 'bounced' | 'complained', reason: string }>({

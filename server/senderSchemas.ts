@@ -1,8 +1,9 @@
 /** What may come in about senders, described once. */
 import Joi from 'joi'
 import type { SenderBody } from '#core/operations/senders'
+import type { WarmUp } from '#core/sending/warmUp'
 import type { PracticeRecords } from '#usecases/settings/mailDomains'
-import { id, insideMeant, text } from './schemas'
+import { id, insideMeant, text, whole } from './schemas'
 
 const ids = Joi.array().items(id).unique().max(500).required()
 
@@ -18,4 +19,8 @@ export const codeInput = Joi.object<{ code: string }>({ code: text(20).required(
 
 export const practiceDnsInput = Joi.object<PracticeRecords>({
   dkim: Joi.boolean().required(), dmarc: Joi.valid('none', 'quarantine', 'reject').allow(null).required(), spf: Joi.boolean().required(),
+})
+
+export const warmUpInput = Joi.object<{ plan: Omit<WarmUp, 'startedOn'> | null }>({
+  plan: Joi.object({ first: whole(1, 100_000), growth: whole(1, 300), until: whole(2, 1_000_000) }).allow(null).required(),
 })

@@ -1,6 +1,7 @@
 /** Who emails are from. */
 import type { DmarcPolicy } from '#core/senders/mailDomain'
 import type { SenderInput } from '#core/senders/sender'
+import type { WarmUp } from '#core/sending/warmUp'
 import type { DomainLine, SendersView } from '#core/views/senders'
 import type { Nothing } from './operation'
 
@@ -18,6 +19,8 @@ export interface SendersOperations {
   'POST /senders/:id/confirm': { body: { code: string }, answer: Nothing }
   'PUT /senders/:id/default': { answer: Nothing }
   'POST /senders/:id/resume': { answer: Nothing }
+  /** A plan to make it known: so many emails a day, growing; `plan` null ends it. */
+  'PUT /senders/:id/warm-up': { body: { plan: Omit<WarmUp, 'startedOn'> | null }, answer: Nothing }
   'POST /mail-domains/:domain/check': { answer: DomainLine }
   'POST /mail-domains/:domain/key': { answer: DomainLine }
   /** What the name servers of practice answer from now on. */

@@ -22,6 +22,8 @@ export interface SendingOperations {
   'POST /carrier/resume': { answer: SettingsView }
   'POST /carrier/try': { body: { smtpUrl: string | null, insideMeant?: boolean }, answer: { problem: string | null } }
   'POST /carrier/domains/:domain': { answer: SettingsView }
+  /** A domain that put us off is tried again now. */
+  'DELETE /carrier/pauses/:domain': { answer: SettingsView }
   'GET /mailbox': { query: { search: string, page: number }, answer: MailboxView }
   'GET /mailbox/:id': { answer: MailView }
   'GET /mailbox/:id/html': { answer: Download }

@@ -25,6 +25,15 @@ export type HeldBackReason = keyof typeof HELD_BACK_WORDS
 
 export const HELD_BACK_REASONS = Object.keys(HELD_BACK_WORDS) as readonly HeldBackReason[]
 
+/** Why an email waits for its turn among others, after the moment at which it goes. */
+export const TURN_WORDS = {
+  'domain pace': 'only so many emails a minute go to this domain',
+  'domain pauses': 'the mail server of this address asked us to wait',
+  'warm-up': 'the warm-up of its sender had no room earlier',
+} as const
+
+export type WaitsForTurn = keyof typeof TURN_WORDS
+
 /** `listName`: which list the email belongs to, where that is known. */
 export function sayHeldBack(reason: string | null, listName: string | null): string {
   if (reason === null) return 'no reason recorded'

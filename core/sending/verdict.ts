@@ -36,10 +36,11 @@ export type Verdict =
   /** The server does not take mail from us at all: sending stops until the owner has looked. */
   | { kind: 'stop-carrier' }
   /**
-   * Try again later. `recipient`: only this one; `server`: it asks us to go
-   * slower; `line`: nobody answers, nothing else will get through either.
+   * Try again later. `recipient`: only this one; `domain`: so many are too
+   * many for its domain just now; `server`: the server we speak to asks us to
+   * go slower; `line`: nobody answers, nothing else will get through either.
    */
-  | { kind: 'try-again', about: 'recipient' | 'server' | 'line' }
+  | { kind: 'try-again', about: 'recipient' | 'domain' | 'server' | 'line' }
   /** The line broke after the whole email was sent: it may have arrived, so a further try may be a repeat. */
   | { kind: 'unknown' }
 
@@ -66,12 +67,16 @@ export function verdictOf(answer: Answer): Verdict {
   const { stage, code, text } = answer
   if (stage === 'after-data' && (code === null || code < 400)) return { kind: 'unknown' }
   if (code === null || code < 400) return { kind: 'try-again', about: 'line' }
-  return code < 500 ? { kind: 'try-again', about: askedSlower(answer) ? 'server' : 'recipient' } : refusalOf({ stage, code, text })
+  return code < 500 ? { kind: 'try-again', about: putOffBy(answer) } : refusalOf({ stage, code, text })
 }
 
-/** 421 closes the channel (RFC 5321 section 3.8): the next email on it would meet the same. */
-function askedSlower({ stage, code, text }: Answer): boolean {
-  return code === 421 || stage === 'connect' || stage === 'sign-in' || stage === 'sender' || SLOWER_WORDS.test(text)
+/**
+ * 421 closes the channel (RFC 5321 section 3.8): the next email on it would meet the same. Once a recipient is named, what else asks for
+ * fewer is about the domain of that recipient: relays pass on what they are told there.
+ */
+function putOffBy({ stage, code, text }: Answer): 'recipient' | 'domain' | 'server' {
+  if (code === 421 || stage === 'connect' || stage === 'sign-in' || stage === 'sender') return 'server'
+  return SLOWER_WORDS.test(text) ? 'domain' : 'recipient'
 }
 
 function refusalOf({ stage, code, text }: Answer & { code: number }): Verdict {

@@ -2,8 +2,10 @@
 import type { AgainSpec } from '../broadcast/again'
 import type { UsualHour } from '../broadcast/usualHour'
 import type { BroadcastDraft } from '../broadcast/draft'
+import type { Going } from '../sending/domainPace'
 import type { SendOf } from '../sending/kinds'
 import type { HeldBackReason } from '../sending/reasons'
+import type { DayAhead } from '../sending/warmUp'
 import type { Instant, LocalDate, ZoneName } from '../time/zone'
 import type { SendName } from './frame'
 
@@ -108,6 +110,10 @@ export interface BroadcastReach {
   }
   /** When its first and its last email leaves, and how many an hour; null where nobody gets it, or its time cannot be. */
   times: { firstAt: Instant, lastAt: Instant, hours: { at: Instant, people: number }[], withoutZone: number, firstZone: ZoneName } | null
+  /** How long it takes by the sending speed; null where nothing limits it. */
+  going: Going | null
+  /** On which days how many get it, where its sender is being warmed up; null where it is not. */
+  warmUp: { sender: string, days: DayAhead[] } | null
   /** When those who get it usually read, by their opens of the last 90 days; null where there are too few. */
   usual: UsualHour | null
   /** What else they get on the day on which most of them get it. */

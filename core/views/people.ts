@@ -1,5 +1,6 @@
 /** Subscribers: the table of all, and everything about one. */
 import type { SendOf } from '#core/sending/kinds'
+import type { WaitsForTurn } from '#core/sending/reasons'
 import type { Condition } from '#core/audience/condition'
 import type { ToldEvent } from '#core/events'
 import type { FieldValue } from '#core/people/field'
@@ -75,6 +76,8 @@ export interface CourseOfPerson {
 export interface EmailOfPerson extends SendOf {
   id: number, title: string, of: string, listName: string, plannedAt: Instant,
   status: string, reason: string | null, handedOverAt: Instant | null, openedAt: Instant | null, clickedAt: Instant | null,
+  /** It waits for its turn, later than it was planned. */
+  turn: { at: Instant, why: WaitsForTurn } | null,
 }
 
 /** Given on a page of ours, or with an origin in words. */

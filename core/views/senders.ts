@@ -1,6 +1,7 @@
 /** Who emails are from, and what their domains publish. */
 import type { DnsRecord, MailDomain, Remark } from '../senders/mailDomain'
 import type { SenderInput } from '../senders/sender'
+import type { SentOn, WarmUp } from '../sending/warmUp'
 import type { Instant } from '../time/zone'
 
 export interface SenderLine extends SenderInput {
@@ -16,6 +17,15 @@ export interface SenderLine extends SenderInput {
   listIds: number[]
   tagIds: number[]
   domain: string
+  /** Null where it may send as much as there is. */
+  warmUp: WarmUpLine | null
+}
+
+export interface WarmUpLine extends WarmUp {
+  /** What left on each day since it began, today last. */
+  sent: SentOn[]
+  /** How many may leave today; null once the plan is over. */
+  most: number | null
 }
 
 export interface DomainLine extends MailDomain {
@@ -30,4 +40,6 @@ export interface SendersView {
   domains: DomainLine[]
   /** Emails that wait for a sender to be confirmed, or for its mail service. */
   waiting: number
+  /** Emails that wait for another day because of a plan. */
+  waitingForPlans: number
 }

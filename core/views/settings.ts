@@ -1,4 +1,5 @@
 /** The settings of a workspace, and what must be in order before going live. */
+import type { DomainRates } from '#core/sending/domainPace'
 import type { SendingPace } from '#core/sending/pace'
 import type { WaveRule } from '#core/sending/wave'
 import type { Instant } from '#core/time/zone'
@@ -24,6 +25,8 @@ export interface SettingsView extends WorkspaceSettings {
   carrierPauseUntilAt: Instant | null
   /** Domains to which sending has stopped, and how many emails wait for it. */
   stoppedDomains: { domain: string, reason: string, sinceAt: Instant, waiting: number }[]
+  /** Domains that put us off, until when they are left alone, and how many emails wait for that. */
+  pausingDomains: { domain: string, untilAt: Instant, pauses: number, said: string, waiting: number }[]
   /** What the mail server asked us to slow down to, and in which words; null while it takes what we send. */
   slowed: { to: number, at: Instant, said: string } | null
   /** True if PORCH_SMTP_URL decides the mail server. */
@@ -51,4 +54,6 @@ export interface SessionsView {
 }
 
 /** How live mail is handed over, and when refusals are taken for a wave. */
-export interface SendingSettings extends SendingPace, WaveRule {}
+export interface SendingSettings extends SendingPace, WaveRule {
+  domainRates: DomainRates
+}

@@ -6,10 +6,11 @@ import { checkMailDomain, makeMailKey, tellPracticeDns } from '#usecases/setting
 import {
   confirmSender, makeDefaultSender, removeSender, restoreSender, resumeSender, saveSender, sendSenderCode, type SenderAsked,
 } from '#usecases/settings/senders'
+import { saveWarmUp } from '#usecases/settings/warmUp'
 import { domainLine, sendersView } from '#usecases/views/senders'
 import { handle, type Operations } from '../http'
 import { askIfInside } from '../inside'
-import { codeInput, practiceDnsInput, restoreInput, senderInput } from '../senderSchemas'
+import { codeInput, practiceDnsInput, restoreInput, senderInput, warmUpInput } from '../senderSchemas'
 import { smtpUrlIn } from '../smtpUrl'
 import { shownSmtpUrl } from '#runtime/settings'
 
@@ -48,6 +49,7 @@ export const senders: Operations<SendersOperations> = {
   'POST /senders/:id/confirm': handle({ body: codeInput }, ({ context, id, body }) => confirmSender(context, id(), body.code)),
   'PUT /senders/:id/default': handle({}, ({ context, id }) => makeDefaultSender(context, id())),
   'POST /senders/:id/resume': handle({}, ({ context, id }) => resumeSender(context, id())),
+  'PUT /senders/:id/warm-up': handle({ body: warmUpInput }, ({ context, id, body }) => saveWarmUp(context, id(), body.plan)),
   'POST /mail-domains/:domain/check': handle({}, async ({ context, param }) =>
     domainLine(await checkMailDomain(context, ownDomain(context, param('domain'))))),
   'POST /mail-domains/:domain/key': handle({}, async ({ context, param }) =>

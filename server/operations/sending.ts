@@ -17,7 +17,7 @@ import { tryAgain } from '#usecases/sending/tryAgain'
 import { resumeDomainSending } from '#usecases/sending/waves'
 import { saveSendingHours, sendingHoursOf } from '#usecases/settings/hours'
 import { saveSendingLimits, sendingLimitsOf } from '#usecases/settings/limits'
-import { learnLetters, saveSendingSettings, sendingSettingsOf } from '#usecases/settings/sending'
+import { endDomainPause, learnLetters, saveSendingSettings, sendingSettingsOf } from '#usecases/settings/sending'
 import { resumeSending } from '#usecases/settings/workspace'
 import { mailboxView, mailSource, mailView } from '#usecases/views/mailbox'
 import { settingsView } from '#usecases/views/settings'
@@ -60,6 +60,10 @@ export const sending: Operations<SendingOperations> = {
   }),
   'POST /carrier/domains/:domain': handle({}, ({ context, param }) => {
     resumeDomainSending(context, param('domain'))
+    return shownSettings(context)
+  }),
+  'DELETE /carrier/pauses/:domain': handle({}, ({ context, param }) => {
+    endDomainPause(context, param('domain'))
     return shownSettings(context)
   }),
   'GET /mailbox': handle({ query: mailSearch }, ({ context, query }) => mailboxView(context, query.search, query.page)),

@@ -7,7 +7,7 @@
 import { expect, it } from 'vitest'
 import { verdictOf, type Stage } from '#core/sending/verdict'
 
-type Meaning = 'address' | 'mailbox' | 'policy' | 'message' | 'unclear' | 'stop' | 'later' | 'slower' | 'line' | 'unknown'
+type Meaning = 'address' | 'mailbox' | 'policy' | 'message' | 'unclear' | 'stop' | 'later' | 'domain' | 'slower' | 'line' | 'unknown'
 
 const ROWS: [source: string, stage: Stage, code: number | null, text: string, meaning: Meaning][] = [
   // The address is not there.
@@ -103,8 +103,8 @@ const ROWS: [source: string, stage: Stage, code: number | null, text: string, me
   ['RFC 5321 section 3.8', 'recipient', 421, '421 4.3.2 Closing the channel', 'slower'],
   ['RFC 5321 section 3.8', 'connect', 421, '421 Too busy', 'slower'],
   ['RFC 4954 section 6', 'sign-in', 454, '454 4.7.0 Temporary authentication failure', 'slower'],
-  ['common practice', 'recipient', 450, '450 4.7.0 Too many messages from you, slow down', 'slower'],
-  ['common practice', 'after-data', 451, '451 4.7.28 Rate limit exceeded the quota', 'slower'],
+  ['common practice', 'recipient', 450, '450 4.7.0 Too many messages from you, slow down', 'domain'],
+  ['common practice', 'after-data', 451, '451 4.7.28 Rate limit exceeded the quota', 'domain'],
   ['common practice', 'sender', 452, '452 4.3.2 Please try again', 'slower'],
   ['RFC 5321 section 4.5.3.2', 'connect', null, 'no answer in time', 'line'],
   ['RFC 5321 section 4.5.3.2', 'recipient', null, 'the line broke', 'line'],
@@ -118,7 +118,7 @@ it.each(ROWS)('%s: %s %s %j means %s', (_source, stage, code, text, meaning) => 
   const verdict = verdictOf({ stage, code, text })
   const said: Meaning = verdict.kind === 'refused' ? verdict.about : verdict.kind === 'stop-carrier'
     ? 'stop'
-    : verdict.kind === 'unknown' ? 'unknown' : ({ recipient: 'later', server: 'slower', line: 'line' } as const)[verdict.about]
+    : verdict.kind === 'unknown' ? 'unknown' : ({ recipient: 'later', domain: 'domain', server: 'slower', line: 'line' } as const)[verdict.about]
   expect(said).toBe(meaning)
 })
 

@@ -6,6 +6,7 @@ import { defaultSenderId, findMailDomain, findSender, senderByTags, senderOfList
 import type { Database } from '#data/connection'
 import { workspaceOf, type WorkspaceRow } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
+import { NotThere } from '../problem'
 
 /** `senderId`: what the email itself says; null for nobody in particular. `personId` null for a stranger. */
 export interface SenderAsked { senderId: number | null, listId: number | null, personId: number | null }
@@ -21,6 +22,13 @@ export function senderOf(db: Database, { senderId, listId, personId }: SenderAsk
     if (sender) return sender
   }
   return undefined
+}
+
+/** Throws a {@link NotThere} for one that is gone. */
+export function theSender(db: Database, id: number): SenderRow {
+  const sender = findSender(db, id)
+  if (!sender) throw new NotThere('This sender no longer exists.')
+  return sender
 }
 
 /** As it stands in an email. */

@@ -13,6 +13,7 @@ import { LEASE, RENEW } from './leases'
 import { renderEmail, type Letter } from './renderEmail'
 import { writeOwnerMail } from './ownerMail'
 import { giveUp, mayHaveArrived, settle, settleBarely } from './settle'
+import { hasTurn } from './turn'
 
 /** Hands over emails due by `at`, at most `limit`; returns how many were claimed. */
 export async function handOverDue(context: EngineContext, at: Instant, limit: number): Promise<number> {
@@ -75,6 +76,7 @@ async function attempt(context: EngineContext, row: OutboxRow | OwnerMail): Prom
     giveBack(context.db, row.id, context.owner)
     return null
   }
+  if (!isOwnerMail(row) && !hasTurn(context, row)) return null
   let letter: Letter | Pick<Letter, 'mail' | 'source'>
   try {
     letter = isOwnerMail(row) ? await writeOwnerMail(context, row) : await renderEmail(context, row)

@@ -41,6 +41,7 @@ import { soldBy } from '../inner/sold'
 import { transact } from '../inner/reactor/transaction'
 import { senderOf } from '../inner/senderOf'
 import { senderAsked, type Letter } from './renderEmail'
+import { countInPlan, hasRoomInPlan } from './turn'
 
 /**
  * The last look and the mark are one transaction: whoever leaves before it is
@@ -124,7 +125,9 @@ export function lastLook(
       giveBack(db, row.id, owner)
       return false
     }
+    if (!hasRoomInPlan(context, row, letter.senderId, at)) return false
     if (!markHandingOver(db, row.id, owner, messageRef, at)) return false
+    countInPlan(context, row, letter.senderId, at)
     if (letter.messageId !== row.messageId) setMessage(db, row.id, letter.messageId)
     keepFilled(db, row.id, letter.filled)
     return true

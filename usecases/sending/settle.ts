@@ -26,6 +26,7 @@ import { changeStatus } from '../inner/facts/marks'
 import { reactToSending } from '../inner/actions/reactions'
 import { transact } from '../inner/reactor/transaction'
 import { slowDown, wentWell } from './pace'
+import { domainAccepts, domainPutsOff } from './turn'
 import { findWave } from './waves'
 
 /** How long nothing is tried after the mail server could not be reached. */
@@ -61,6 +62,7 @@ function accepted(context: EngineContext, row: OutboxRow | OwnerMail, at: Instan
   }
   if (context.mode === 'live') noteAnswer(context, row, 'accepted', '', at)
   setUnreachable(db, row.personId, null)
+  domainAccepts(context, row)
   left(
     context, row, at, sentEventId => markHandedOver(db, row.id, context.owner, at, sentEventId),
     kindOf(row.kind).owner === 'rule' ? 'by-rule' : undefined,
@@ -121,6 +123,9 @@ function refused(context: EngineContext, row: OutboxRow | OwnerMail, { verdict, 
       else markFailed(db, row.id, owner, text, at + waitAfter(tries))
       if (verdict.about === 'line' && ownService === null) pauseCarrier(db, at + CARRIER_PAUSE, text)
       if (verdict.about === 'server' && ownService === null) slowDown(context, text, at)
+      if ((verdict.about === 'domain' || verdict.about === 'recipient') && !isOwnerMail(row) && !kindOf(row.kind).toStranger) {
+        domainPutsOff(context, row, text, verdict.about === 'domain', at)
+      }
       break
     case 'unknown':
       mayHaveArrived(context, row, { tries, repeats }, text, at)

@@ -5,15 +5,15 @@ import { mailDomainOf } from '#core/senders/mailDomain'
 import { CODE_LENGTH, CODE_MINUTES, CODE_TRIES, type SenderInput } from '#core/senders/sender'
 import { occasionOf } from '#core/sending/occasion'
 import { MINUTE } from '#core/time/zone'
-import type { Database } from '#data/connection'
 import { appendEvent } from '#data/events'
 import { insertOwnerMail, releaseSenders } from '#data/outbox'
 import {
-  countCodeTry, defaultSenderId, findSender, goneSender, insertSender, senderByAddress, senderOfMark, setDefaultSender, setMarksOfSender,
-  setSenderBack, setSenderCode, setSenderConfirmed, setSenderGone, setSenderStopped, updateSender, type SenderRow,
+  countCodeTry, defaultSenderId, goneSender, insertSender, senderByAddress, senderOfMark, setDefaultSender, setMarksOfSender,
+  setSenderBack, setSenderCode, setSenderConfirmed, setSenderGone, setSenderStopped, updateSender,
 } from '#data/senders'
 import type { WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
+import { theSender } from '../inner/senderOf'
 import { InputProblem, NotNow, NotThere, type FieldProblem } from '../problem'
 import { watchMailDomain } from './mailDomains'
 
@@ -65,12 +65,6 @@ export function keepSender(context: WorkspaceContext, id: number | null, input: 
   if (before?.address.toLowerCase() !== input.address.toLowerCase()) askToConfirm(context, senderId)
   if (before && before.serviceUrl !== input.serviceUrl) releaseSenders(db, clock.now())
   return senderId
-}
-
-function theSender(db: Database, id: number): SenderRow {
-  const sender = findSender(db, id)
-  if (!sender) throw new NotThere('This sender no longer exists.')
-  return sender
 }
 
 /* That somebody reads what is sent there */

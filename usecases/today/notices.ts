@@ -9,13 +9,13 @@ import { linkNotices } from './links'
 import { offerNotices } from './offers'
 import { pageNotices } from './pages'
 import { ruleNotices } from './rules'
-import { carrierNotices, engineNotices, mailNotices, senderNotices } from './sending'
+import { carrierNotices, engineNotices, mailNotices, senderNotices, turnNotices } from './sending'
 import { settingsNotices } from './settings'
 import { astrayNotices, cutNotices, goneNotices } from './ways'
 import { hookNotices } from './webhooks'
 
 export const NOTICES: readonly ((context: WorkspaceContext, now: Instant, systemNow: Instant | null) => Notice[])[] = [
-  engineNotices, carrierNotices, senderNotices, mailNotices,
+  engineNotices, carrierNotices, senderNotices, turnNotices, mailNotices,
   deskNotices, ruleNotices, cutNotices, linkNotices, hookNotices, astrayNotices, goneNotices,
   broadcastNotices, courseNotices, pageNotices, offerNotices, settingsNotices,
 ]

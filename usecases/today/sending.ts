@@ -3,10 +3,12 @@ import { endDot, sayLength, sayMoment } from '#core/time/say'
 import { DAY, SECOND, type Instant } from '#core/time/zone'
 import type { Notice } from '#core/views/today'
 import { slowedTo, stoppedDomains } from '#data/carrier'
+import { pausingDomains } from '#data/domainPace'
 import { openReplanning } from '#data/replannings'
 import { troublesSince } from '#data/troubles'
 import { outboxTrouble, waitingForSenders } from '#data/outbox'
 import { allSenders } from '#data/senders'
+import { waitingForPlans } from '#data/warmUp'
 import { heartbeatOf, workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
 import { count } from '../inner/count'
@@ -83,6 +85,23 @@ export function carrierNotices({ db }: WorkspaceContext, now: Instant): Notice[]
     })
   }
   return list
+}
+
+/** Domains that put us off, and what waits for another day by the plan of a new sender. */
+export function turnNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
+  const { zone } = workspaceOf(db)
+  const waiting = waitingForPlans(db)
+  return [
+    ...pausingDomains(db, now).map(({ domain, untilAt, said, waiting }): Notice => ({
+      tone: 'plain', title: `${domain} asks us to wait`,
+      text: `“${said}”. It is tried again ${sayMoment(untilAt, zone)}. ${count(waiting, 'email waits', 'emails wait')} for that.`,
+      to: '/settings', action: 'Check the mail server',
+    })),
+    ...waiting > 0 ? [{
+      tone: 'plain', title: `${count(waiting, 'email waits', 'emails wait')} for another day`,
+      text: 'The warm-up of their sender has no room left on the day they were planned for.', to: '/senders', action: 'See the warm-up',
+    } satisfies Notice] : [],
+  ]
 }
 
 export function senderNotices({ db }: WorkspaceContext): Notice[] {

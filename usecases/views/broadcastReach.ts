@@ -7,12 +7,17 @@ import { audienceOf, type BroadcastDraft } from '#core/broadcast/draft'
 import { usualHour, type UsualHour } from '#core/broadcast/usualHour'
 import { addDays, DAY, HOUR, instantOf, localOf, type Instant, type LocalDate, type ZoneName } from '#core/time/zone'
 import type { BroadcastReach, Counted } from '#core/views/broadcast'
-import { countByReason, opensByHour, peopleWhere, sampleOf } from '#data/audience'
+import { goingFor } from '#core/sending/domainPace'
+import { daysFor, mostOn } from '#core/sending/warmUp'
+import { countByDomain, countByReason, opensByHour, peopleWhere, sampleOf } from '#data/audience'
+import { sendingPace } from '#data/carrier'
 import { readTogether, type Database } from '#data/connection'
 import { allCourses } from '#data/courses'
+import { domainRates } from '#data/domainPace'
 import { findList } from '#data/marks'
 import { emailsWaitingFor } from '#data/outbox'
 import { countWhere } from '#data/people'
+import { sentByDay, warmUpOf } from '#data/warmUp'
 import { workspaceOf } from '#data/workspace'
 import { layOut, missingOfBroadcast } from '../broadcasts/schedule'
 import type { WorkspaceContext } from '../context'
@@ -20,6 +25,7 @@ import { allOf } from '../inner/audienceChecks'
 import { broadcastPeople, HEARD, NEVER_HEARD, sellsOf, sentWithin } from '../inner/broadcastPeople'
 import { momentOf } from '../inner/moment'
 import { namesOf } from '../inner/names'
+import { senderOf } from '../inner/senderOf'
 import { keyOfSend, sendNamer, sendOfKey } from '../inner/sendNames'
 import { checkCondition } from '../know/segments'
 import { InputProblem } from '../problem'
@@ -62,9 +68,30 @@ export function broadcastReach(context: WorkspaceContext, { id, draft }: { id: n
           .map(({ id: courseId, name }) => ({ courseId, name, ...counted(`inside-${courseId}`) })),
         sells: sold.map(({ name }) => name),
       },
+      going: goingFor(isLimited(db) ? countByDomain(db, sql(gets)) : [], domainRates(db), sendingPace(db).aMinute),
       ...timesAndDay(context, id, draft, gets),
     }
   })
+}
+
+const isLimited = (db: Database): boolean => {
+  const { everyDomain, domains } = domainRates(db)
+  return everyDomain !== null || domains.length > 0 || sendingPace(db).aMinute !== null
+}
+
+/** From the day on which it begins, as if nothing else left from that sender. Readers whose tags say another sender are not told apart. */
+function warmUpFor(
+  db: Database, { content, listId }: BroadcastDraft, { firstAt, people }: { firstAt: Instant, people: number }, now: Instant,
+): BroadcastReach['warmUp'] {
+  const sender = senderOf(db, { senderId: content.senderId ?? null, listId, personId: null })
+  const plan = sender && warmUpOf(db, sender.id)
+  if (!plan) return null
+  const { zone } = workspaceOf(db)
+  const [today, first] = [localOf(now, zone).date, localOf(firstAt, zone).date]
+  const sent = sentByDay(db, sender.id, plan.startedOn)
+  if (mostOn(plan, sent, today) === null) return null
+  const left = first === today ? sent.find(({ date }) => date === today)?.sent ?? 0 : 0
+  return { sender: sender.name, days: daysFor(plan, sent, { date: first, sent: left }, people) }
 }
 
 /** By the clock of each of them. */
@@ -86,15 +113,15 @@ function heardOf(db: Database, gets: Condition, sql: (condition: Condition) => S
 
 function timesAndDay(
   context: WorkspaceContext, id: number, draft: BroadcastDraft, gets: Condition,
-): Pick<BroadcastReach, 'times' | 'sameDay'> {
+): Pick<BroadcastReach, 'times' | 'sameDay' | 'warmUp'> {
   const { db, clock } = context
-  if (missingOfBroadcast(context, draft).some(({ field }) => field === 'when')) return { times: null, sameDay: null }
+  if (missingOfBroadcast(context, draft).some(({ field }) => field === 'when')) return { times: null, sameDay: null, warmUp: null }
   const now = clock.now()
   const { zone } = workspaceOf(db)
   const { dueAt, timing } = layOut(db, draft, now)
   const times = timesOf(db, { kind: 'broadcast', dueAt: Math.max(now, dueAt), timing }, gets, now).sort((a, b) => a.at - b.at)
   const first = times[0]
-  if (!first) return { times: null, sameDay: null }
+  if (!first) return { times: null, sameDay: null, warmUp: null }
   const hours = new Map<Instant, number>()
   const days = new Map<string, number>()
   for (const { at, people } of times) {
@@ -111,6 +138,7 @@ function timesAndDay(
       firstZone: first.zone ?? zone,
     },
     sameDay: sameDay(context, id, date, zone, gets),
+    warmUp: warmUpFor(db, draft, { firstAt: first.at, people: Math.round(times.reduce((sum, { people }) => sum + people, 0)) }, now),
   }
 }
 

@@ -1,12 +1,13 @@
 /** Everything known about one subscriber. */
 import { needsConsent } from '#core/people/country'
-import type { SubscriberView } from '#core/views/people'
+import { TURN_WORDS, type WaitsForTurn } from '#core/sending/reasons'
+import type { EmailOfPerson, SubscriberView } from '#core/views/people'
 import { unreachableSince } from '#data/carrier'
 import { causesOutside, eventsOfPerson } from '#data/events'
 import { readTogether } from '#data/connection'
 import { allCourses, courseNameEver, findCourse } from '#data/courses'
 import { enrolmentsOfPerson } from '#data/enrolments'
-import { emailsOfPerson } from '#data/outbox'
+import { emailsOfPerson, type OutboxRow } from '#data/outbox'
 import { fieldsOfPerson } from '#data/fields'
 import { findPerson, nameInMail } from '#data/people'
 import { whoPassedOn } from '#data/pages'
@@ -74,13 +75,16 @@ export function subscriberView(context: WorkspaceContext, id: number): Subscribe
       emails: emailsOfPerson(db, id).map(row => ({
         id: row.id, ownerId: row.ownerId, itemId: row.itemId, title: row.workingTitle,
         kind: row.kind, of: named(row).of, listName: row.listName, plannedAt: row.plannedAt, status: row.status, reason: row.reason,
-        handedOverAt: row.handedOverAt, openedAt: row.openedAt, clickedAt: row.clickedAt,
+        handedOverAt: row.handedOverAt, openedAt: row.openedAt, clickedAt: row.clickedAt, turn: turnOf(row),
       })),
       events: eventsOfPerson(db, id),
       causes: causesOutside(db, id),
     }
   })
 }
+
+const turnOf = ({ status, reason, turnAt }: OutboxRow): EmailOfPerson['turn'] =>
+  status === 'queued' && turnAt !== null && reason !== null && reason in TURN_WORDS ? { at: turnAt, why: reason as WaitsForTurn } : null
 
 function broughtBy(db: Database, personId: number): SubscriberView['brought'] {
   const { first, latest } = touchesOfPerson(db, personId)

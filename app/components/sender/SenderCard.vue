@@ -8,6 +8,8 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFrame } from '~/stores/frame'
 import StateDot from '~/components/StateDot.vue'
+import WarmUpDialog from './WarmUpDialog.vue'
+import WarmUpDays from './WarmUpDays.vue'
 
 /** A sender as an inbox shows it, with its status and what can be done. */
 const props = defineProps<{
@@ -17,6 +19,7 @@ const emit = defineEmits<{ changed: [], edit: [], remove: [], makeDefault: [] }>
 const frame = useFrame()
 const code = ref('')
 const sent = ref(false)
+const warming = ref(false)
 const { busy, problem, attempt } = useAttempt()
 
 const at = computed(() => ({ id: props.sender.id }))
@@ -51,6 +54,7 @@ async function sendCode() {
       <p v-if="sender.tagIds.length" class="small second">Readers tagged: {{ names(sender.tagIds, tags) }}</p>
       <p v-if="sender.replyTo" class="small second">Replies go to {{ sender.replyTo }}</p>
       <p v-if="sender.serviceUrl" class="small second">Sends by <span class="mono">{{ sender.serviceUrl }}</span></p>
+      <WarmUpDays v-if="sender.warmUp" :plan="sender.warmUp" />
       <form v-if="sender.confirmedAt === null" class="code" @submit.prevent="confirm">
         <template v-if="isCodeOut">
           <label :for="`code-${sender.id}`" class="small">Code from the email, valid until
@@ -75,6 +79,8 @@ async function sendCode() {
         v-if="sender.stoppedReason" label="Send again" size="small" :loading="busy"
         @click="act(() => api('POST /senders/:id/resume', { at }))" />
       <Button label="Change" size="small" severity="secondary" :aria-label="`Change ${sender.name}`" @click="emit('edit')" />
+      <button type="button" class="link-button small" :aria-label="`Warm-up of ${sender.name}`" @click="warming = true">
+        {{ sender.warmUp ? 'Change the warm-up' : 'Warm up' }}</button>
       <template v-if="!sender.isDefault">
         <button
           type="button" class="link-button small" :aria-label="`Use ${sender.name} for everything else`"
@@ -82,6 +88,7 @@ async function sendCode() {
         <button type="button" class="link-button small" :aria-label="`Remove ${sender.name}`" @click="emit('remove')">Remove</button>
       </template>
     </div>
+    <WarmUpDialog v-if="warming" v-model:visible="warming" :sender="sender" @saved="emit('changed')" />
   </article>
 </template>
 

@@ -39,6 +39,11 @@ const resumeDomain = (domain: string) => attempt(async () => {
   emit('resumed')
   said.value = `Sending to ${domain} continues.`
 })
+const endPause = (domain: string) => attempt(async () => {
+  await api('DELETE /carrier/pauses/:domain', { at: { domain } })
+  emit('resumed')
+  said.value = `${domain} is tried again now.`
+})
 </script>
 
 <template>
@@ -57,6 +62,12 @@ const resumeDomain = (domain: string) => attempt(async () => {
         <Button
           :label="`Send to ${stopped.domain} again`" severity="secondary" size="small" :loading="busy" @click="resumeDomain(stopped.domain)"
         />
+      </div>
+      <div v-for="one in settings.pausingDomains" :key="one.domain" class="stopped">
+        <p class="note lamp"><strong>{{ one.domain }}</strong> asks us to wait: “{{ one.said }}”. It is tried again
+          {{ sayMoment(one.untilAt, settings.zone) }}<template v-if="one.pauses > 1">, pause {{ one.pauses }} in a row</template>.
+          {{ saySome(one.waiting, 'email waits', 'emails wait') }}.</p>
+        <Button :label="`Try ${one.domain} now`" severity="secondary" size="small" :loading="busy" @click="endPause(one.domain)" />
       </div>
       <div class="tools">
         <Button label="Try the mail server" severity="secondary" :loading="busy" @click="tryServer" />

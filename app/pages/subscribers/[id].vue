@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import { useRoute } from '#imports'
 import { sayEvent } from '#core/events'
-import { sayHeldBack } from '#core/sending/reasons'
+import { sayHeldBack, TURN_WORDS } from '#core/sending/reasons'
 import { saySource } from '#core/people/source'
 import { sayDay, sayExactly, sayMoment, sayZone } from '#core/time/say'
 import type { EmailOfPerson } from '#core/views/people'
@@ -52,7 +52,9 @@ function fateOf(email: EmailOfPerson): string {
     case 'failed': return `not sent: ${email.reason}`
     default: return email.status === 'queued' && email.reason === 'resting'
       ? 'waits until their rest ends'
-      : `goes ${sayMoment(email.plannedAt, zone.value)}`
+      : email.turn === null
+        ? `goes ${sayMoment(email.plannedAt, zone.value)}`
+        : `goes ${sayMoment(email.turn.at, zone.value)}: ${TURN_WORDS[email.turn.why]}`
   }
 }
 

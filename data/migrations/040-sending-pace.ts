@@ -1,0 +1,24 @@
+import type { Migration } from './migration'
+
+export const sendingPace: Migration = {
+  number: 40,
+  name: 'pace by receiving domain, and plans for new senders',
+  sql: `
+-- How many a minute to which domain (DomainRates, JSON); null for as many as there are.
+ALTER TABLE workspace ADD COLUMN domain_rates TEXT;
+CREATE TABLE domain_pace (
+  -- A receiving domain that gets so many a minute, or puts us off: when its next turn is free, how often in a row it put us off and was
+  -- left alone, until when it is, and what it said.
+  domain TEXT PRIMARY KEY, next_at INTEGER, deferred INTEGER NOT NULL DEFAULT 0, pauses INTEGER NOT NULL DEFAULT 0,
+  pause_until_at INTEGER, said TEXT
+) STRICT, WITHOUT ROWID;
+-- Until when an email waits for its turn, as its reason says.
+ALTER TABLE outbox ADD COLUMN turn_at INTEGER;
+CREATE INDEX outbox_turns ON outbox (reason, person_id) WHERE turn_at IS NOT NULL AND status = 'queued';
+-- The plan of a new sender (WarmUp, JSON), and how many emails left from it on which day of the workspace.
+ALTER TABLE senders ADD COLUMN warm_up TEXT;
+CREATE TABLE sender_days (
+  sender_id INTEGER NOT NULL REFERENCES senders (id), date TEXT NOT NULL, sent INTEGER NOT NULL, PRIMARY KEY (sender_id, date)
+) STRICT, WITHOUT ROWID;
+`,
+}
