@@ -73,6 +73,7 @@ export default defineNuxtConfig({
     ...inBothWorkspaces('/letters', 'get', 'letters.get.ts'),
     ...inBothWorkspaces('/letters/feed.xml', 'get', 'lettersFeed.get.ts'),
     ...inBothWorkspaces('/letters/:id', 'get', 'letter.get.ts'),
+    ...inBothWorkspaces('/letters/copy/:code', 'get', 'letterCopy.get.ts'),
     ...inBothWorkspaces('/o/:token', 'get', 'open.get.ts'),
     ...inBothWorkspaces('/l/:token', 'get', 'link.get.ts'),
     ...inBothWorkspaces('/k/:token', 'get', 'ask.get.ts'),

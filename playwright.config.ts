@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os'
 import { defineConfig } from '@playwright/test'
 
 /** Debian's Chromium, kept from asking anybody anything. */
@@ -11,8 +12,8 @@ export default defineConfig({
   timeout: 120_000,
   // Patience costs nothing where all goes well; a busy machine needs it.
   expect: { timeout: 25_000 },
-  // Each file has an application of its own.
-  workers: 2,
+  // Each file has an application of its own, and a browser.
+  workers: Math.min(4, Math.max(2, availableParallelism())),
   // What passes only at its second try has failed.
   retries: 0,
   forbidOnly: Boolean(process.env.CI),

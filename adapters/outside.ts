@@ -1,7 +1,7 @@
 /** Requests to addresses of the web that somebody typed: bounded, and never into our own network unless that is allowed. */
 import { lookup as resolve } from 'node:dns'
 import { lookup as lookUp } from 'node:dns/promises'
-import { request as plain } from 'node:http'
+import { request as plain, type IncomingMessage } from 'node:http'
 import { request as secure } from 'node:https'
 import { isIP, type LookupFunction } from 'node:net'
 import ipaddr from 'ipaddr.js'
@@ -48,10 +48,11 @@ export interface OutsideRequest {
   url: string, method: 'HEAD' | 'GET' | 'POST', headers?: Record<string, string>, body?: string, timeoutMs: number, allowInside: boolean,
 }
 
-/** The status of the answer, whose body is not read. Redirects are not followed. Throws with words for what went wrong. */
-export function askOutside(
+/** Asks, and gives the answer over as it begins. Throws with words for what went wrong. */
+function begin<Answer>(
   { url, method, headers, body, timeoutMs, allowInside }: OutsideRequest,
-): Promise<{ status: number, location: string | null }> {
+  take: (answer: IncomingMessage, done: (answer: Answer) => void, failed: (error: Error) => void) => void,
+): Promise<Answer> {
   const address = new URL(url)
   if (address.protocol !== 'https:' && address.protocol !== 'http:') {
     return Promise.reject(new NotOutside('only addresses with https:// or http:// are called'))
@@ -61,22 +62,45 @@ export function askOutside(
     return Promise.reject(new NotOutside(`${host} is in a private network, which is not allowed`))
   }
   return new Promise((done, failed) => {
+    const late = () => new Error(`no answer within ${timeoutMs / 1000} seconds`)
+    const fail = (error: Error) => failed(error.name === 'AbortError' || error.name === 'TimeoutError' ? late() : error)
     const request = (address.protocol === 'https:' ? secure : plain)(address, {
       method, headers: {
         'user-agent': 'Keen Porch', ...headers, ...body !== undefined && { 'content-length': String(Buffer.byteLength(body)) },
       }, timeout: timeoutMs,
       signal: AbortSignal.timeout(timeoutMs), ...!allowInside && { lookup: guarded },
-    }, (answer) => {
-      answer.destroy()
-      done({ status: answer.statusCode ?? 0, location: answer.headers.location ?? null })
-    })
-    request.on('error', error => failed(
-      error.name === 'AbortError' || error.name === 'TimeoutError' ? new Error(`no answer within ${timeoutMs / 1000} seconds`) : error,
-    ))
-    request.on('timeout', () => request.destroy(new Error(`no answer within ${timeoutMs / 1000} seconds`)))
+    }, answer => take(answer, done, fail))
+    request.on('error', fail)
+    request.on('timeout', () => request.destroy(late()))
     request.end(body)
   })
 }
+
+/** The status of the answer, whose body is not read. Redirects are not followed. Throws with words for what went wrong. */
+export const askOutside = (asked: OutsideRequest): Promise<{ status: number, location: string | null }> => begin(asked, (answer, done) => {
+  answer.destroy()
+  done({ status: answer.statusCode ?? 0, location: answer.headers.location ?? null })
+})
+
+/** The whole body of an answer, at most so many bytes. Redirects are not followed. Throws with words for what went wrong. */
+export const readOutside = (asked: Omit<OutsideRequest, 'method' | 'body'> & { mostBytes: number }): Promise<Uint8Array> =>
+  begin({ ...asked, method: 'GET' }, (answer, done, failed) => {
+    const status = answer.statusCode ?? 0
+    if (status !== 200) {
+      answer.destroy()
+      failed(new Error(status === 404 ? 'nothing is offered there' : `it answers with ${status}`))
+      return
+    }
+    const parts: Buffer[] = []
+    let bytes = 0
+    answer.on('data', (part: Buffer) => {
+      bytes += part.length
+      if (bytes <= asked.mostBytes) parts.push(part)
+      else answer.destroy(new Error(`it is larger than ${Math.floor(asked.mostBytes / 1_000_000)} MB`))
+    })
+    answer.on('error', failed)
+    answer.on('end', () => done(Buffer.concat(parts)))
+  })
 
 /** What went wrong, in words for the person at the screen. */
 export function sayFault(error: unknown): string {

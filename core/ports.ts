@@ -84,6 +84,12 @@ export interface Caller {
   call(hook: { url: string, secret: string }, message: { id: string, body: string }): Promise<Called>
 }
 
+/** Reads a copy that another installation offers by a link. */
+export interface CopyFetcher {
+  /** Never throws: `problem` says what went wrong, as the end of a sentence. */
+  fetch(url: string): Promise<{ ok: true, bytes: Uint8Array } | { ok: false, problem: string }>
+}
+
 /** Looks whether an address of the web answers. */
 export interface LinkChecker {
   /** Null if it does; else what is wrong, in words. Never throws. */

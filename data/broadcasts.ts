@@ -66,6 +66,17 @@ export function setScheduled(db: Database, id: number, scheduled: { draft: Broad
 export const setShared = (db: Database, id: number, at: Instant | null): unknown =>
   prepare(db, 'UPDATE broadcasts SET shared_at = ? WHERE id = ?').run(at, id)
 
+/* Copies by a link */
+
+export const copyCodeOf = (db: Database, id: number): string | null =>
+  prepare<{ code: string | null }>(db, 'SELECT copy_code AS code FROM broadcasts WHERE id = ?').get(id)?.code ?? null
+
+export const setCopyCode = (db: Database, id: number, code: string | null): unknown =>
+  prepare(db, 'UPDATE broadcasts SET copy_code = ? WHERE id = ?').run(code, id)
+
+export const broadcastOfCopyCode = (db: Database, code: string): number | null =>
+  prepare<{ id: number }>(db, 'SELECT id FROM broadcasts WHERE copy_code = ? AND gone_at IS NULL').get(code)?.id ?? null
+
 /** Null puts back one that was deleted. */
 export const setBroadcastGone = (db: Database, id: number, at: Instant | null): unknown =>
   prepare(db, 'UPDATE broadcasts SET gone_at = ? WHERE id = ?').run(at, id)

@@ -49,6 +49,12 @@ export function copyDefinitions(from: Database, to: Database, at: number): void 
   for (const { id, madeFrom } of prepare<{ id: number, madeFrom: number }>(from, `
     SELECT t.id, t.made_from AS madeFrom FROM tags t JOIN tags b ON b.id = t.made_from WHERE t.gone IS NULL
       AND b.gone IS NULL`).all()) prepare(to, 'UPDATE tags SET made_from = ? WHERE id = ?').run(madeFrom, id)
+  // Broadcasts that were not sent come along; what was sent belongs to the people it went to.
+  for (const row of prepare<Record<string, unknown>>(
+    from, 'SELECT id, name, draft FROM broadcasts WHERE gone_at IS NULL AND send_id IS NULL ORDER BY id',
+  ).all()) {
+    prepare(to, 'INSERT INTO broadcasts (id, name, draft, made_at, changed_at) VALUES (@id, @name, @draft, @at, @at)').run({ ...row, at })
+  }
   // Pages, offers and courses come as drafts: what the public sees and what runs is decided anew.
   for (const row of prepare<Record<string, unknown>>(
     from, 'SELECT id, name, slug, draft FROM pages WHERE gone_at IS NULL ORDER BY id',

@@ -5,7 +5,7 @@ import {
   MOST_GUARDED_COURSES, MOST_NEWCOMER_DAYS, MOST_SPREAD_HOURS, type BroadcastDraft,
 } from '#core/broadcast/draft'
 import { AGAIN_WITHOUT, MOST_AFTER_DAYS, type AgainSpec } from '#core/broadcast/again'
-import type { AgainAsked } from '#core/operations/broadcasts'
+import { BROADCAST_FILES, type AgainAsked, type BroadcastFile } from '#core/operations/broadcasts'
 import { line, messageContent } from './messageSchemas'
 import { condition } from './peopleSchemas'
 import { id, text } from './schemas'
@@ -44,6 +44,10 @@ export const broadcastInput = Joi.object<BroadcastDraft>({
 })
 
 export const sharedInput = Joi.object<{ shared: boolean }>({ shared: Joi.boolean().required() })
+
+export const copyLinkInput = Joi.object<{ on: boolean }>({ on: Joi.boolean().required() })
+export const bringLinkInput = Joi.object<{ url: string }>({ url: text(2000).required() })
+export const fileQuery = Joi.object<{ as: BroadcastFile }>({ as: Joi.valid(...BROADCAST_FILES).required() })
 
 export const whoQuery = Joi.object<{ key: string, from: number }>({
   key: Joi.string().pattern(/^[a-z0-9-]{1,60}$/).required(), from: Joi.number().integer().min(0).max(1_000_000).default(0),

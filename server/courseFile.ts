@@ -3,28 +3,22 @@ import Joi from 'joi'
 import { COURSE_FORMAT, COURSE_VERSION, type PortableCourse } from '#core/exchange/course'
 import { withSends } from '#core/exchange/older'
 import { FolderProblem, fromFolder } from '#core/exchange/courseFolder'
-import type { ThingKind } from '#core/things'
 import { fromZip, ZipProblem } from '#runtime/zip'
 import { InputProblem } from '#usecases/problem'
 import { limitsOf, measure } from './bounds'
 import { checked } from './check'
 import { courseDraft, courseStep } from './courseSchemas'
+import { portableNames } from './portableSchemas'
 import { text } from './schemas'
 
 /** A long course with all its emails is far below it. */
 export const MOST_COURSE_BYTES = 4_000_000
 
-const OTHERS: ThingKind[] = ['page', 'link', 'course', 'offer', 'segment', 'hookIn', 'hookOut', 'rule']
-const named = (fields: Record<string, Joi.Schema>) =>
-  Joi.object().pattern(/^\d{1,6}$/, Joi.object({ name: text(120).required(), ...fields })).default({})
 const portable = Joi.object<PortableCourse>({
   format: Joi.valid(COURSE_FORMAT).required().messages({ '*': 'This file is not a course exported from here.' }),
   version: Joi.valid(1, COURSE_VERSION).required().messages({ '*': 'This course was exported by a newer version.' }),
   name: text(120).required(), reason: text(400).default(''),
-  names: Joi.object({
-    list: named({ publicName: text(120).required(), description: text(1000).required() }), tag: named({}),
-    field: named({ label: text(120).required(), kind: text(20).required() }), other: named({ kind: Joi.valid(...OTHERS).required() }),
-  }).required(),
+  names: portableNames.required(),
   draft: courseDraft.required(),
 }).shared(courseStep)
 

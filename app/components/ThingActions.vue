@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { navigateTo } from '#imports'
 import Button from 'primevue/button'
+import type { MenuItem } from 'primevue/menuitem'
 import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
 import type { ThingKind } from '#core/things'
@@ -14,7 +15,11 @@ import PopupMenu from '~/components/PopupMenu'
  * What can be done with anything that is made: copied, put away, brought back. `to`: where a copy is opened; left out where that is not a
  * screen.
  */
-const props = defineProps<{ kind: ThingKind, id: number, to?: (id: number) => string }>()
+const props = defineProps<{
+  kind: ThingKind, id: number, to?: (id: number) => string
+  /** What else can be done with it. */
+  more?: MenuItem[]
+}>()
 const emit = defineEmits<{ done: [] }>()
 const frame = useFrame()
 const toast = useToast()
@@ -43,7 +48,7 @@ const copy = () => act(async () => {
   return props.to ? 'This is the copy.' : 'Copied.'
 })
 /** Where there are two workspaces, what is made in one can be had in the other. */
-const ACROSS: readonly ThingKind[] = ['page', 'offer', 'course', 'rule', 'link', 'segment']
+const ACROSS: readonly ThingKind[] = ['page', 'offer', 'course', 'broadcast', 'rule', 'link', 'segment']
 const other = computed(() => frame.mode === 'live' ? 'practice' : 'live')
 /** Pages, offers and courses are drafts until they are published; these count as soon as they are changed. */
 const countsAtOnce = computed(() => props.kind === 'link' || props.kind === 'segment')
@@ -73,6 +78,7 @@ const items = computed(() => [
   ...frame.frame?.hasLive && ACROSS.includes(props.kind)
     ? [{ label: `Copy to ${other.value}`, icon: 'pi pi-arrow-right-arrow-left', command: () => void copyAcross(null) }]
     : [],
+  ...props.more ?? [],
   { label: away.value ? 'Bring it back from the archive' : 'Archive it', icon: 'pi pi-inbox', command: () => void shelve() },
 ])
 </script>

@@ -3,13 +3,12 @@
  * it can be brought into another workspace. Open and plain: JSON, with the
  * draft as it is and a list of names for the numbers in it.
  */
-import { isGroup, type Condition } from '#core/audience/condition'
+import type { Condition } from '#core/audience/condition'
 import { mapIds } from '#core/mentions'
-import type { MessageContent } from '#core/message/content'
 import { TRIGGERS, type Action, type Trigger } from '#core/rules/rule'
-import type { ThingKind } from '#core/things'
 import { mapSteps, type CourseDraft, type DraftStep } from '#core/sequence/draft'
 import type { Reaction } from '#core/sequence/program'
+import { conditionWithout, emailWithout, namesMissing, type IsMissing } from './lacking'
 import { withNames, type Describe, type PortableNames } from './portable'
 
 export const COURSE_FORMAT = 'keen-porch course'
@@ -57,18 +56,9 @@ export function withoutItsDoor(file: PortableCourse): PortableCourse {
  * Without what names something that is not there: actions, parts of conditions, ways in and out. `is` says what is missing, by the numbers
  * of the draft.
  */
-export function without(draft: CourseDraft, is: (kind: ThingKind, id: number) => boolean): CourseDraft {
-  const names = (value: unknown): boolean => {
-    let found = false
-    mapIds(value, (kind, id) => {
-      found ||= is(kind, id)
-      return id
-    })
-    return found
-  }
+export function without(draft: CourseDraft, is: IsMissing): CourseDraft {
+  const names = (value: unknown) => namesMissing(value, is)
   const actions = (then: Action[]) => then.filter(action => !names(action))
-  const condition = (who: Condition): Condition =>
-    isGroup(who) ? { ...who, of: who.of.map(condition).filter(part => isGroup(part) || !names(part)) } : who
   const trigger = (when: Trigger): Trigger =>
     !names(when) ? when : TRIGGERS[when.kind].any
       ? { ...when, thingId: null, ...when.which && { which: null } }
@@ -77,17 +67,11 @@ export function without(draft: CourseDraft, is: (kind: ThingKind, id: number) =>
     const then = actions(one.then)
     return then.length > 0 || one.again || one.skipToId ? [{ ...one, then }] : []
   }
-  const someOf = (who: Condition): Condition =>
-    names(who) ? { kind: 'all', of: [condition(who)].filter(part => isGroup(part) || !names(part)) } : who
-  const email = ({ subjectFor, ...content }: MessageContent): MessageContent => ({
-    ...content, ...subjectFor && { subjectFor: subjectFor.map(one => ({ ...one, who: someOf(one.who) })) },
-    body: { ...content.body, content: content.body.content.map(block => block.type === 'onlyFor' ? { ...block, content: block.content.map(one =>
-      ({ ...one, attrs: { ...one.attrs, who: one.attrs.who && someOf(one.attrs.who) } })) } : block) },
-  })
+  const someOf = (who: Condition) => conditionWithout(who, is)
   const step = (one: DraftStep): DraftStep => {
     switch (one.kind) {
       case 'email': return {
-        ...one, content: email(one.content), ...one.reactions && { reactions: one.reactions.flatMap(reaction) },
+        ...one, content: emailWithout(one.content, is), ...one.reactions && { reactions: one.reactions.flatMap(reaction) },
       }
       case 'do': return { ...one, then: actions(one.then) }
       case 'fork': return { ...one, ways: one.ways.map(way => ({

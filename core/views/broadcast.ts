@@ -74,10 +74,15 @@ export interface BroadcastView {
   again: SecondSending[]
   /** Where anybody can read it, and follow all that are shared; null while it is not shared. */
   shared: { url: string, pageUrl: string, feedUrl: string } | null
+  /** By which link a copy of it can be taken; null where none is offered. */
+  copyUrl: string | null
   missing: { field: string, problem: string }[]
   /** The latest broadcast of the same story began with another audience; null where there is none, or it is the same. */
   sameStory: Pick<BroadcastDraft, 'who' | 'guards' | 'listId'> | null
 }
+
+/** `made`: what was created for it; `lost`: what is not here and was left out. */
+export interface BroughtBroadcast { id: number, made: string[], lost: string[] }
 
 /** A number, and by which key its people are found in the table of subscribers. */
 export interface Counted { people: number, key: string }

@@ -2,7 +2,7 @@
 import type { Instant } from '#core/time/zone'
 
 export const API_AREAS = [
-  'people', 'tags', 'lists', 'events', 'courses', 'pages', 'offers', 'rules', 'links', 'segments', 'purchases', 'clock',
+  'people', 'tags', 'lists', 'events', 'courses', 'broadcasts', 'pages', 'offers', 'rules', 'links', 'segments', 'purchases', 'clock',
 ] as const
 export type ApiArea = typeof API_AREAS[number]
 

@@ -2,7 +2,7 @@ import type { Migration } from './migration'
 
 export const sendingPace: Migration = {
   number: 40,
-  name: 'pace by receiving domain, and plans for new senders',
+  name: 'pace by receiving domain, plans for new senders, copies of broadcasts by a link',
   sql: `
 -- How many a minute to which domain (DomainRates, JSON); null for as many as there are.
 ALTER TABLE workspace ADD COLUMN domain_rates TEXT;
@@ -15,6 +15,9 @@ CREATE TABLE domain_pace (
 -- Until when an email waits for its turn, as its reason says.
 ALTER TABLE outbox ADD COLUMN turn_at INTEGER;
 CREATE INDEX outbox_turns ON outbox (reason, person_id) WHERE turn_at IS NOT NULL AND status = 'queued';
+-- By which code whoever has the link can take a copy of a broadcast.
+ALTER TABLE broadcasts ADD COLUMN copy_code TEXT;
+CREATE UNIQUE INDEX broadcasts_by_copy_code ON broadcasts (copy_code) WHERE copy_code IS NOT NULL;
 -- The plan of a new sender (WarmUp, JSON), and how many emails left from it on which day of the workspace.
 ALTER TABLE senders ADD COLUMN warm_up TEXT;
 CREATE TABLE sender_days (

@@ -1,5 +1,6 @@
 /** Files and large bodies are read in a thread: whatever is in them, nobody else waits for it. */
 import type Joi from 'joi'
+import type { PortableBroadcast } from '#core/exchange/broadcast'
 import type { PortableCourse } from '#core/exchange/course'
 import type { PastSalesView } from '#core/views/offers'
 import type { WorkspaceContext } from '#usecases/context'
@@ -26,6 +27,8 @@ export const isCheckedElsewhere = (schema: Joi.Schema): boolean => NAMES.has(sch
 /** Throws an InputProblem as a check here would. */
 export const checkElsewhere = <Value>(schema: Joi.ObjectSchema<Value>, body: Extract<Job, { kind: 'check' }>['body']): Promise<Value> =>
   run(quick, { kind: 'check', name: NAMES.get(schema)!, body })
+
+export const readBroadcast = (bytes: Uint8Array): Promise<PortableBroadcast> => run(quick, { kind: 'broadcast', bytes })
 
 export const readCourse = (bytes: Uint8Array): Promise<PortableCourse> => run(quick, { kind: 'course', bytes })
 

@@ -7,5 +7,6 @@ import type { LargeName } from './schemas'
 export type Job =
   | { kind: 'check', name: LargeName, body: { text: string, type: string } | { raw: unknown } }
   | { kind: 'course', bytes: Uint8Array }
+  | { kind: 'broadcast', bytes: Uint8Array }
   | { kind: 'import', mode: WorkspaceContext['mode'], file: IncomingFile }
   | { kind: 'past-sales', mode: WorkspaceContext['mode'], file: PastSales, bring: boolean }

@@ -12,6 +12,7 @@ import { bringPastSales, previewPastSales } from '#usecases/offers/pastSales'
 import { InputProblem } from '#usecases/problem'
 import { limitsOf, measure } from '../bounds'
 import { checked, readBody } from '../check'
+import { readBroadcastFile } from '../broadcastFile'
 import { readCourseFile } from '../courseFile'
 import { packed, type Packed } from '../work/packed'
 import type { Job } from './jobs'
@@ -42,6 +43,7 @@ function doJob(job: Job): unknown {
   switch (job.kind) {
     case 'check': return check(LARGE[job.name], 'raw' in job.body ? job.body.raw : readBody(job.body.text, job.body.type))
     case 'course': return readCourseFile(job.bytes)
+    case 'broadcast': return readBroadcastFile(job.bytes)
     case 'import': return within(job.mode, context => receiveImport(context, job.file))
     case 'past-sales': return within(job.mode, context => (job.bring ? bringPastSales : previewPastSales)(context, job.file))
   }

@@ -18,6 +18,7 @@ import { limitsOf, measure } from '../bounds'
 import { checked } from '../check'
 import { readCourseFile } from '../courseFile'
 import { checkElsewhere, isCheckedElsewhere, readCourse } from '../files/index'
+import { broadcastInput } from '../broadcastSchemas'
 import { offerInput } from '../offerSchemas'
 import { pageInput } from '../pageSchemas'
 import { segmentInput } from '../peopleSchemas'
@@ -60,6 +61,7 @@ const CHECKS: { [Kind in Exclude<DefinitionKind, 'course'>]: (envelope: Envelope
     const { slug, draft: content } = await byItsOwn(offerInput, { name, slug: draft.slug, draft: draft.content })
     return { slug, content }
   },
+  broadcast: ({ draft }) => byItsOwn(broadcastInput, draft),
   async rule({ draft }) {
     const { evenInCircle: _, ...rule } = await byItsOwn(ruleInput, draft)
     return rule
@@ -208,6 +210,10 @@ export const DEFINITION_OPERATIONS: readonly Operation[] = [
     method: 'POST', path: '/courses/{id}/resume', scope: 'courses:write', summary: 'Resumes a stopped course', status: 204, example: {},
     description: 'Everyone continues with what was left of each wait.', run: call => letCourseGoOn(call.context, of(call)),
   },
+  ...usual('broadcast', 'broadcasts', 'broadcast', {
+    draft: 'It is a draft. It is scheduled in the application.',
+    change: 'Only the draft changes. What is scheduled stays until it is scheduled anew; what was sent cannot be changed.',
+  }),
   ...usual('rule', 'rules', 'house rule', { draft: 'It is switched off.', change: 'If it is on, the new version applies at once.' }),
   {
     method: 'PUT', path: '/rules/{id}/on', scope: 'rules:write', summary: 'Switches a house rule on', status: 204, example: {},

@@ -1,5 +1,12 @@
 /** Broadcasts. */
-import type { BroadcastsOperations } from '#core/operations/broadcasts'
+import { setResponseHeader } from 'h3'
+import type { PortableBroadcast } from '#core/exchange/broadcast'
+import { slugOf } from '#core/message/headers'
+import type { BroadcastFile, BroadcastsOperations } from '#core/operations/broadcasts'
+import { copyFetcherOf } from '#runtime/copies'
+import {
+  bringBroadcast, broadcastEml, broadcastHtml, codeOfCopyUrl, copyOfCode, exportBroadcast, setCopyLink,
+} from '#usecases/broadcasts/exchange'
 import {
   createBroadcast, duplicateBroadcast, putBackBroadcast, removeBroadcast, saveBroadcast,
 } from '#usecases/broadcasts/save'
@@ -9,25 +16,66 @@ import {
 import { broadcastView } from '#usecases/views/broadcasts'
 import type { WorkspaceContext } from '#usecases/context'
 import { SPLITS } from '#core/views/broadcastResults'
-import { NotThere } from '#usecases/problem'
+import { InputProblem, NotThere } from '#usecases/problem'
 import { shareBroadcast } from '#usecases/reading/sharedEmails'
 import { clickMap } from '#usecases/views/clickMap'
 import { emailFrame } from '../emailFrame'
 import { AGAIN_ACTS, actOnAgain, sendAgain } from '#usecases/broadcasts/again'
-import { againInput, againReachInput, broadcastInput, newBroadcastInput, sharedInput, whoQuery } from '../broadcastSchemas'
+import { MOST_BROADCAST_BYTES } from '../broadcastFile'
+import {
+  againInput, againReachInput, bringLinkInput, broadcastInput, copyLinkInput, fileQuery, newBroadcastInput, sharedInput, whoQuery,
+} from '../broadcastSchemas'
 import { handle, seenRevision, type Operations } from '../http'
+import { readBroadcast } from '../files/index'
 import { inReader } from '../reader/index'
+import { openWorkspaces } from '../workspaces'
 
 const doing = (work: (context: WorkspaceContext, id: number) => void) => handle({}, ({ context, id }) => {
   work(context, id())
   return broadcastView(context, id())
 })
 
+const FILES: Record<BroadcastFile, { type: string, make(context: WorkspaceContext, id: number): unknown }> = {
+  json: { type: 'application/json', make: (context, id) => `${JSON.stringify(exportBroadcast(context, id), null, 2)}\n` },
+  html: { type: 'text/html; charset=utf-8', make: broadcastHtml },
+  eml: { type: 'message/rfc822', make: async (context, id) => Buffer.from(await broadcastEml(context, id)) },
+}
+
+/** Our own are read where they lie; others are asked for where they are offered. */
+async function copyAt(context: WorkspaceContext, typed: string): Promise<PortableBroadcast> {
+  const url = typed.trim()
+  const wrong = (problem: string) => new InputProblem([{ field: 'url', problem }])
+  for (const mode of ['practice', 'live'] as const) {
+    if (mode === 'live' && !openWorkspaces().hasLive) continue
+    const own = openWorkspaces().of(mode)
+    const code = codeOfCopyUrl(own, url)
+    if (code !== null) return copyOfCode(own, code)
+  }
+  if (!/^https?:$/.test(URL.parse(url)?.protocol ?? '')) throw wrong('Paste the whole link. It begins with https://')
+  const fetched = await copyFetcherOf(context, MOST_BROADCAST_BYTES).fetch(url)
+  if (!fetched.ok) throw wrong(`The copy cannot be read: ${fetched.problem}.`)
+  return readBroadcast(fetched.bytes)
+}
+
 export const broadcasts: Operations<BroadcastsOperations> = {
   'GET /broadcasts': handle({}, ({ event, context }) => inReader(event, context.mode, 'broadcasts')),
   'POST /broadcasts': handle({ body: newBroadcastInput }, ({ context, body }) => ({
     id: body.from === null ? createBroadcast(context, null, body.who ?? null) : duplicateBroadcast(context, body.from),
   })),
+  'POST /broadcasts/bring': handle({ upload: MOST_BROADCAST_BYTES }, async ({ context, bytes }) =>
+    bringBroadcast(context, await readBroadcast(bytes))),
+  'POST /broadcasts/bring-link': handle({ body: bringLinkInput }, async ({ context, body }) => bringBroadcast(context, await copyAt(context, body.url))),
+  'GET /broadcasts/:id/export': handle({ query: fileQuery }, async ({ event, context, id, query }) => {
+    const { name } = broadcastView(context, id())
+    const { type, make } = FILES[query.as]
+    setResponseHeader(event, 'content-type', type)
+    setResponseHeader(event, 'content-disposition', `attachment; filename="${slugOf(name)}.${query.as}"`)
+    return make(context, id())
+  }),
+  'PUT /broadcasts/:id/copy-link': handle({ body: copyLinkInput }, ({ context, id, body }) => {
+    setCopyLink(context, id(), body.on)
+    return broadcastView(context, id())
+  }),
   'GET /broadcasts/:id': handle({}, ({ context, id }) => broadcastView(context, id())),
   'PUT /broadcasts/:id': handle({ body: broadcastInput }, ({ event, context, id, body }) => {
     saveBroadcast(context, id(), body, seenRevision(event))

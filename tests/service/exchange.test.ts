@@ -5,7 +5,7 @@ import { fromZip, toZip, ZipProblem } from '#adapters/zip'
 import { toFolder, fromFolder, FolderProblem } from '#core/exchange/courseFolder'
 import { fromMarkdown, lineToText, textToLine, toMarkdown } from '#core/exchange/markdown'
 import type { BlockNode, InlineNode, RichText } from '#core/message/content'
-import { emailsOf } from '#core/sequence/draft'
+import { emailsOf, type DraftEmail } from '#core/sequence/draft'
 import { COURSE_TEMPLATES } from '#core/sequence/templates/index'
 import { findCourse } from '#data/courses'
 import { allLists, allTags } from '#data/marks'
@@ -16,6 +16,7 @@ import { bringCourse, courseTemplate, exportCourse } from '#usecases/courses/exc
 import { letIn } from '#usecases/courses/people'
 import { startCourse } from '#usecases/courses/publish'
 import { correctPerson, giveTagByHand } from '#usecases/know/byHand'
+import { createOffer } from '#usecases/offers/save'
 import { recordClick } from '#usecases/reading/click'
 import { emailsOfPerson } from '#data/outbox'
 import { DAY, furnish, moveTo, openContext, thursdayNoon, visit } from './workshop'
@@ -121,10 +122,19 @@ describe('a course taken along', () => {
     const { context, courseId } = await furnish(openContext())
     const file = exportCourse(context, courseId)
     const elsewhere = openContext()
+    const [first, ...others] = file.draft.steps
+    // Numbers of the file are nobody's numbers here: another offer may have the same one.
+    createOffer(elsewhere, 'Something else')
+    const { content } = first as DraftEmail
+    const offer = { type: 'offer', attrs: { offerId: 91, code: '', label: 'Buy it' } }
     const brought = bringCourse(elsewhere, readCourseFile(bytes(JSON.stringify({
       ...file, names: { ...file.names, other: { 90: { kind: 'course', name: 'Nowhere' }, 91: { kind: 'offer', name: 'Nothing' } } },
       draft: {
-        ...file.draft, onFinish: [{ kind: 'enrol', courseId: 90 }, { kind: 'score', points: 2 }],
+        ...file.draft,
+        steps: [
+          { ...first, content: { ...content, body: { ...content.body, content: [...content.body.content, offer] } } }, ...others,
+        ],
+        onFinish: [{ kind: 'enrol', courseId: 90 }, { kind: 'score', points: 2 }],
         waysOut: [{ id: 'w', when: { kind: 'bought', thingId: 91 }, fromStepId: null }],
         entry: { kind: 'all', of: [{ kind: 'course', courseId: 90, is: 'finished', stepId: null }] },
       },
@@ -132,6 +142,7 @@ describe('a course taken along', () => {
     expect(brought.lost).toEqual(['the course “Nowhere”', 'the offer “Nothing”'])
     const { entry, waysOut, onFinish, steps } = findCourse(elsewhere.db, brought.id)!.draft
     expect([entry, waysOut, onFinish, steps.length]).toEqual([undefined, [], [{ kind: 'score', points: 2 }], 3])
+    expect((steps[0] as DraftEmail).content.body.content.at(-1)).toMatchObject({ type: 'offer', attrs: { offerId: null } })
   })
 
   it.each([

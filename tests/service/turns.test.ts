@@ -22,7 +22,7 @@ const MINUTE = 60_000
 const ACCEPTED: HandOver = { kind: 'accepted' }
 const putOff = (text: string): HandOver => ({ kind: 'refused', answer: { stage: 'recipient', code: Number(text.slice(0, 3)), text } })
 /** A day after opting in: what is planned, and not asked for. */
-const later = () => [step('one', { kind: 'elapsed', count: 1, unit: 'days', from: 'entry' }, email('one'))]
+const later = () => [step('one', { kind: 'elapsed', count: 1, unit: 'days', from: 'joining' }, email('one'))]
 
 async function live(answer: (mail: Mail, nth: number) => HandOver = () => ACCEPTED, addresses: string[] = []) {
   const clock = { at: thursdayNoon }

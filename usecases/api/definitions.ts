@@ -1,5 +1,11 @@
-/** Pages, offers, courses, house rules, links and segments as programs see and change them: each as a file that names what it is about. */
+/**
+ * Pages, offers, courses, broadcasts, house rules, links and segments as programs see and change them: each as a file that names what it is
+ * about.
+ */
+import { isDeepStrictEqual } from 'node:util'
 import type { Condition } from '#core/audience/condition'
+import type { BroadcastDraft } from '#core/broadcast/draft'
+import { BROADCAST_FORMAT, BROADCAST_VERSION, withoutMissing } from '#core/exchange/broadcast'
 import { COURSE_FORMAT, COURSE_VERSION } from '#core/exchange/course'
 import { inlineParts } from '#core/message/complete'
 import { withNames, type PortableNames } from '#core/exchange/portable'
@@ -11,6 +17,7 @@ import type { RuleInput } from '#core/rules/rule'
 import type { CourseDraft } from '#core/sequence/draft'
 import type { ChangeOutlook } from '#core/views/course'
 import type { LinkInput } from '#core/views/links'
+import { allBroadcasts, findBroadcast, type BroadcastRow } from '#data/broadcasts'
 import { findPart } from '#data/emailParts'
 import { readTogether } from '#data/connection'
 import { allCourses, findCourse } from '#data/courses'
@@ -20,6 +27,7 @@ import { allPages, findPage } from '#data/pages'
 import { allRules, findRule } from '#data/rules'
 import { allSegments, findSegment } from '#data/segments'
 import { createPage, publishPage, savePage } from '../arrive/pages'
+import { insertDraft, revised, saveBroadcast } from '../broadcasts/save'
 import type { WorkspaceContext } from '../context'
 import { draftOf } from '../courses/exchange'
 import { changeOutlook, publishChanges, startCourse } from '../courses/publish'
@@ -35,13 +43,14 @@ import { saveSegment } from '../know/segments'
 import { createOffer, publishOffer, saveOffer } from '../offers/save'
 import { ChangedElsewhere, InputProblem, NotThere } from '../problem'
 
-export type DefinitionKind = 'page' | 'offer' | 'course' | 'rule' | 'link' | 'segment'
+export type DefinitionKind = 'page' | 'offer' | 'course' | 'broadcast' | 'rule' | 'link' | 'segment'
 
 /** What is kept of each as its draft, besides its name. */
 export interface Drafts {
   page: { slug: string, content: PageContent }
   offer: { slug: string, content: OfferContent }
   course: CourseDraft
+  broadcast: BroadcastDraft
   rule: RuleInput
   link: Omit<LinkInput, 'name'>
   segment: { note: string, condition: Condition }
@@ -63,6 +72,7 @@ export const FORMATS: Record<DefinitionKind, { format: string, version: number }
   page: { format: 'keen-porch page', version: 1 },
   offer: { format: 'keen-porch offer', version: 1 },
   course: { format: COURSE_FORMAT, version: COURSE_VERSION },
+  broadcast: { format: BROADCAST_FORMAT, version: BROADCAST_VERSION },
   rule: { format: 'keen-porch rule', version: 1 },
   link: { format: 'keen-porch link', version: 1 },
   segment: { format: 'keen-porch segment', version: 1 },
@@ -94,6 +104,14 @@ function ofCourse(context: WorkspaceContext, row: NonNullable<ReturnType<typeof 
   return {
     id: row.id, name: row.name, state, changed: row.published !== null && !isSame(row), draft: row.draft,
     revision: revisionOf(context, row),
+  }
+}
+
+function ofBroadcast(context: WorkspaceContext, row: BroadcastRow): Row<'broadcast'> {
+  const { id, name, draft, state, scheduled } = row
+  return {
+    id, name, state: state === 'draft' ? 'draft' : state === 'stopped' ? 'off' : 'at-work',
+    changed: scheduled !== null && !isDeepStrictEqual(scheduled, draft), draft, revision: revisionOf(context, revised(row)),
   }
 }
 
@@ -145,6 +163,12 @@ const WAYS: { [Kind in DefinitionKind]: Way<Kind> } = {
     },
     change: (context, id, name, draft, seen) => saveCourse(context, id, name, draft, seen),
   },
+  broadcast: {
+    all: context => allBroadcasts(context.db).map(row => ofBroadcast(context, row)),
+    find: (context, id) => found(findBroadcast(context.db, id), row => ofBroadcast(context, row)),
+    make: (context, _, draft) => insertDraft(context, draft),
+    change: (context, id, _, draft, seen) => saveBroadcast(context, id, draft, seen),
+  },
   rule: {
     all: context => allRules(context.db).map(row => ofRule(context, row)),
     find: (context, id) => found(findRule(context.db, id), row => ofRule(context, row)),
@@ -189,7 +213,7 @@ function rowOf<Kind extends DefinitionKind>(context: WorkspaceContext, kind: Kin
 }
 
 const WORDS: Record<DefinitionKind, string> = {
-  page: 'page', offer: 'offer', course: 'course', rule: 'house rule', link: 'link', segment: 'segment',
+  page: 'page', offer: 'offer', course: 'course', broadcast: 'broadcast', rule: 'house rule', link: 'link', segment: 'segment',
 }
 
 const lineOf = ({ id, name, state, changed }: DefinitionLine): DefinitionLine => ({ id, name, state, changed })
@@ -212,7 +236,8 @@ export function definitionOut(context: WorkspaceContext, kind: DefinitionKind, i
 }
 
 /**
- * With the numbers of this workspace. What names something that is not here is refused; a course is brought in without it, as a file is.
+ * With the numbers of this workspace. What names something that is not here is refused; a course and a broadcast are brought in without it,
+ * as their files are.
  */
 function broughtIn<Kind extends DefinitionKind>(
   context: WorkspaceContext, kind: Kind, { names, draft }: Definition<Kind>,
@@ -221,6 +246,10 @@ function broughtIn<Kind extends DefinitionKind>(
     return draftOf(context, { names, draft: draft as CourseDraft }) as { draft: Drafts[Kind], made: string[], lost: string[] }
   }
   const { made, lost, isHere, idOf } = bringNames(context, names)
+  if (kind === 'broadcast') {
+    const whole = withoutMissing(draft as BroadcastDraft, (thing, id) => !isHere(thing, id))
+    return { draft: mapIds(whole, idOf) as Drafts[Kind], made, lost }
+  }
   if (lost.length > 0) {
     throw new InputProblem([{ field: 'names', problem: `Not here: ${lost.join(', ')}. Create it first, or leave it out.` }])
   }

@@ -35,6 +35,13 @@ export const createBroadcast = (
   return insertBroadcast(context.db, { name: nameOf(draft), draft, at: context.clock.now() })
 })
 
+/** One that came from elsewhere. In the caller's transaction; throws for what cannot be written here. */
+export function insertDraft({ db, clock }: WorkspaceContext, draft: BroadcastDraft): number {
+  const problems = problemsOf(db, draft)
+  if (problems.length > 0) throw new InputProblem(problems)
+  return insertBroadcast(db, { name: nameOf(draft), draft, at: clock.now() })
+}
+
 /** What was sent stays as it was: another one begins as it was written, for whenever its owner says. */
 export const duplicateBroadcast = (context: WorkspaceContext, id: number): number => {
   const { draft } = theBroadcast(context.db, id)

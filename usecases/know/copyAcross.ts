@@ -14,7 +14,7 @@ import type { WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
 import { NotThere } from '../problem'
 
-const KINDS: readonly string[] = ['page', 'offer', 'course', 'rule', 'link', 'segment'] satisfies DefinitionKind[]
+const KINDS: readonly string[] = ['page', 'offer', 'course', 'broadcast', 'rule', 'link', 'segment'] satisfies DefinitionKind[]
 const isDefinition = (kind: string): kind is DefinitionKind => KINDS.includes(kind)
 
 /** Names are what tells things apart between workspaces; a house rule has none of its own. */
@@ -31,7 +31,9 @@ function sameNamed(to: WorkspaceContext, kind: DefinitionKind, name: string): nu
 export function copyAcross(from: WorkspaceContext, to: WorkspaceContext, { kind, id }: Thing, replace: boolean | null): CopyAcross {
   if (!isDefinition(kind)) throw new NotThere(`${THING_WORDS[kind]} cannot be copied to another workspace by itself.`)
   const { name } = definitionOut(from, kind, id)
-  const there = sameNamed(to, kind, name)
+  const same = sameNamed(to, kind, name)
+  // What is scheduled or was sent is not replaced: another one is made beside it.
+  const there = kind === 'broadcast' && same !== null && definitionOut(to, kind, same).state !== 'draft' ? null : same
   if (there !== null && replace === null) return { is: 'asks', name }
   return transact(to, () => new Crossing(from, to).bring(kind, id, there !== null && replace === true ? there : null))
 }

@@ -3,6 +3,7 @@ import type { Describe, PortableNames } from '#core/exchange/portable'
 import { isFieldKind } from '#core/people/field'
 import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
 import type { ThingKind } from '#core/things'
+import { broadcastNames } from '#data/broadcasts'
 import type { Database } from '#data/connection'
 import { allCourses } from '#data/courses'
 import { allParts } from '#data/emailParts'
@@ -40,6 +41,7 @@ function othersOf(db: Database, kind: ThingKind): { id: number, name: string }[]
     case 'segment': return allSegments(db)
     case 'link': return linkNames(db)
     case 'part': return allParts(db)
+    case 'broadcast': return broadcastNames(db)
     case 'rule': return namesOfRules(db)
     case 'hookIn': return hookNames(db).in
     case 'hookOut': return hookNames(db).out

@@ -4,11 +4,12 @@ import { PLANNED_ITEM, whoGetsAgain, type AgainSpec } from '#core/broadcast/agai
 import { asksOf } from '#core/message/blocks'
 import { readLine } from '#core/message/content'
 import type { AgainReach, BroadcastLine, BroadcastProgress, BroadcastState, BroadcastView, SecondSending } from '#core/views/broadcast'
-import { allBroadcasts, progressOf, readBy, type BroadcastRow } from '#data/broadcasts'
+import { allBroadcasts, copyCodeOf, progressOf, readBy, type BroadcastRow } from '#data/broadcasts'
 import { readTogether, type Database } from '#data/connection'
 import { secondSendingsOf, type SecondSendingRow } from '#data/secondSendings'
 import { findSendById } from '#data/sends'
 import { findTask } from '#data/tasks'
+import { copyUrlOf } from '../broadcasts/exchange'
 import { missingOfBroadcast } from '../broadcasts/schedule'
 import { audienceOfStory, mayChange, revised, theBroadcast } from '../broadcasts/save'
 import type { WorkspaceContext } from '../context'
@@ -78,6 +79,11 @@ export function againReach(context: WorkspaceContext, { id, spec }: { id: number
   })
 }
 
+function urlOfCopy(context: WorkspaceContext, id: number): string | null {
+  const code = copyCodeOf(context.db, id)
+  return code === null ? null : copyUrlOf(context, code)
+}
+
 export function broadcastView(context: WorkspaceContext, id: number): BroadcastView {
   const { db } = context
   return readTogether(db, () => {
@@ -92,6 +98,7 @@ export function broadcastView(context: WorkspaceContext, id: number): BroadcastV
       shared: broadcast.sharedAt === null ? null : {
         url: `${context.baseUrl}/letters/${id}`, pageUrl: `${context.baseUrl}/letters`, feedUrl: `${context.baseUrl}/letters/feed.xml`,
       },
+      copyUrl: urlOfCopy(context, id),
       again: mayChange(broadcast) ? [] : secondSendingsOf(db, id).map(second => secondSending(db, second)),
       missing: mayChange(broadcast) ? missingOfBroadcast(context, draft) : [],
       sameStory: before && !dequal(before, { who: draft.who, guards: draft.guards, listId: draft.listId }) ? before : null,

@@ -8,7 +8,7 @@ import { sayPeople } from '#core/stats/say'
 import { whenAgain } from '#core/broadcast/again'
 import { sayDate, sayMoment, sayZone } from '#core/time/say'
 import type { BroadcastState } from '#core/views/broadcast'
-import { api } from '~/composables/useApi'
+import { api, hrefOf } from '~/composables/useApi'
 import { useAddress } from '~/composables/useAddress'
 import { useAttempt } from '~/composables/useAttempt'
 import { useDraft } from '~/composables/useDraft'
@@ -20,6 +20,7 @@ import { useFrame } from '~/stores/frame'
 import { useUndo } from '~/stores/undo'
 import AgainColumn from '~/components/broadcast/AgainColumn.vue'
 import AgainList from '~/components/broadcast/AgainList.vue'
+import CopyLinkDialog from '~/components/broadcast/CopyLinkDialog.vue'
 import GuardsColumn from '~/components/broadcast/GuardsColumn.vue'
 import HoursChart from '~/components/broadcast/HoursChart.vue'
 import ProgressPanel from '~/components/broadcast/ProgressPanel.vue'
@@ -136,6 +137,15 @@ async function remove() {
     await navigateTo(`/broadcasts/${id}`)
   } })
 }
+const offering = ref(false)
+/** Out of here: by a link, or as a file. */
+const more = [
+  { label: 'Copy by link', icon: 'pi pi-link', command: () => {
+    offering.value = true
+  } },
+  ...([['json', 'Export for another workspace (JSON)'], ['html', 'Export as HTML'], ['eml', 'Export as an email (.eml)']] as const)
+    .map(([as, label]) => ({ label, icon: 'pi pi-download', url: hrefOf('GET /broadcasts/:id/export', { at: { id }, query: { as } }) })),
+]
 async function useStory() {
   const same = view.value?.sameStory
   if (same) put(same)
@@ -152,7 +162,7 @@ async function useStory() {
           <Button
             v-if="view.state === 'draft'" icon="pi pi-trash" severity="secondary" aria-label="Delete this draft" title="Delete this draft"
             @click="remove" />
-          <ThingActions kind="broadcast" :id="id" :to="copy => `/broadcasts/${copy}`" @done="load" />
+          <ThingActions kind="broadcast" :id="id" :to="copy => `/broadcasts/${copy}`" :more="more" @done="load" />
         </template>
       </PageHead>
       <PartTabs :parts="PARTS" :chosen="part" label="Parts of the broadcast" :wanting="wanting" @choose="next => set({ part: next === 'plan' ? '' : next })" />
@@ -203,6 +213,7 @@ async function useStory() {
       <SendSill
         v-if="view.state !== 'sent' && view.state !== 'stopped' && part !== 'email'" :view="view" :reach="reach" :counting="counting" :busy="busy" :zone="zone"
         @send="send" @take-back="takeBack" @pause="pause" @resume="resume" @stop="stop" />
+      <CopyLinkDialog v-if="offering" v-model:visible="offering" :id="id" :view="view" @changed="now => view = now" />
       <AudienceDialog
         v-if="editing" v-model:visible="editing" :was="draft.who" :parts="parts" @done="who => put({ who })" />
     </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { navigateTo, useRoute } from '#imports'
 import Button from 'primevue/button'
 import { rateOf } from '#core/stats/rate'
@@ -11,6 +11,7 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
 import { useFrame } from '~/stores/frame'
+import ImportDialog from '~/components/broadcast/ImportDialog.vue'
 import RateDots from '~/components/broadcast/RateDots.vue'
 import { DOT_OF_STATE, sayState } from '~/components/broadcast/states'
 import ListPage from '~/components/ListPage.vue'
@@ -63,6 +64,7 @@ async function begin() {
   await frame.changed()
   await navigateTo(`/broadcasts/${id}?part=email`)
 }
+const importing = ref(false)
 if (useRoute().query.at === 'new-broadcast') void begin()
 </script>
 
@@ -70,8 +72,14 @@ if (useRoute().query.at === 'new-broadcast') void begin()
   <ListPage
     title="Broadcasts" how="broadcast" :standing="standing" kind="broadcast" :rows="broadcasts" :problem="problem" :columns="columns"
     to="/broadcasts" :states="STATES" :orders="ORDERS" :find="{ by: ({ name, subject }) => [name, subject], words: 'names and subjects' }">
-    <template #actions><Button id="new-broadcast" label="New broadcast" :loading="busy" @click="begin" /></template>
-    <template #before><ProblemNote v-if="notMade" :of="notMade" /></template>
+    <template #actions>
+      <Button label="Import" icon="pi pi-upload" severity="secondary" @click="importing = true" />
+      <Button id="new-broadcast" label="New broadcast" :loading="busy" @click="begin" />
+    </template>
+    <template #before>
+      <ProblemNote v-if="notMade" :of="notMade" />
+      <ImportDialog v-if="importing" v-model:visible="importing" />
+    </template>
     <template #none>
       <h2>Write the first broadcast</h2>
       <p class="second">For example, to everybody on your list who likes marbling: six new papers have come in. You see who gets it, who is
