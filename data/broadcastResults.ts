@@ -1,6 +1,6 @@
 /** The results of a send to an audience: numbers, and the people behind them. */
 import type { Instant } from '#core/time/zone'
-import type { Split, SplitRow } from '#core/views/broadcastResults'
+import type { NumberAsked, Split, SplitNumber, SplitRow } from '#core/views/broadcastResults'
 import type { Who } from '#core/views/courseNumbers'
 import { EMAIL_BEHIND } from './attribution'
 import type { Database } from './connection'
@@ -41,12 +41,16 @@ export function heldBackOf(db: Database, sendId: number): { reason: string, peop
     SELECT reason, count(*) AS people FROM outbox WHERE send_id = ? AND status = 'held back' GROUP BY 1 ORDER BY 2 DESC`).all(sendId)
 }
 
-/** Refused for good, by what it was about; what was given up without such an answer is `given-up`. */
-export function refusedOf(db: Database, sendId: number): { about: string, people: number }[] {
-  return prepare<{ about: string, people: number }>(db, `
-    SELECT CASE WHEN EXISTS (SELECT 1 FROM events e WHERE e.kind = 'bounced' AND e.person_id = o.person_id AND e.outbox_id = o.id)
-      THEN 'address' ELSE 'given-up' END AS about, count(*) AS people
-    FROM outbox o WHERE send_id = ? AND status = 'failed' AND go_at IS NULL GROUP BY 1 ORDER BY 2 DESC`).all(sendId)
+const IS_BOUNCE = `EXISTS (SELECT 1 FROM events e WHERE e.kind = 'bounced' AND e.person_id = o.person_id AND e.outbox_id = o.id)`
+/** Several lines begin with `550-`, the last with `550 ` (RFC 5321 section 4.2.1). */
+const REPLY = `(replace(substr(o.reason, 1, 4), '-', ' ') || substr(o.reason, 5))`
+const IS_REFUSED = `o.send_id = @sendId AND o.status = 'failed' AND o.go_at IS NULL`
+
+/** Refused for good, or given up, with the last answer. */
+export function refusedOf(db: Database, sendId: number): { isBounce: boolean, said: string, people: number }[] {
+  return prepare<{ isBounce: 0 | 1, said: string, people: number }>(db, `
+    SELECT ${IS_BOUNCE} AS isBounce, coalesce(o.reason, '') AS said, count(*) AS people FROM outbox o WHERE ${IS_REFUSED}
+    GROUP BY 1, 2 ORDER BY 3 DESC, 2`).all({ sendId }).map(row => ({ ...row, isBounce: row.isBounce === 1 }))
 }
 
 /** The last email before a complaint is what it is about. */
@@ -75,25 +79,26 @@ export function boughtBy(db: Database, sendId: number, clickMs: number): { peopl
 /* Within parts of its people */
 
 const DOMAIN = `substr(p.address_key, instr(p.address_key, '@') + 1)`
-const PARTS: Record<Split, { from: string, name: string }> = {
-  domain: { from: 'JOIN people p ON p.id = o.person_id', name: DOMAIN },
-  source: { from: 'JOIN people p ON p.id = o.person_id', name: 'p.source' },
+const PARTS: Record<Split, { from: string, name: string, part: string }> = {
+  domain: { from: 'JOIN people p ON p.id = o.person_id', name: DOMAIN, part: DOMAIN },
+  source: { from: 'JOIN people p ON p.id = o.person_id', name: 'p.source', part: 'p.source' },
   tag: {
     from: 'JOIN tag_holdings h ON h.person_id = o.person_id JOIN tags t ON t.id = h.tag_id AND t.gone IS NULL', name: 't.name',
+    part: 't.id',
   },
   segment: {
     from: `JOIN segment_people i ON i.person_id = o.person_id AND i.inside = 1
       JOIN segments s ON s.id = i.segment_id AND s.watch IS NULL AND s.gone = 0`,
-    name: 's.name',
+    name: 's.name', part: 's.id',
   },
 }
 
 /** As people are now. */
 export function splitOf(db: Database, sendId: number, by: Split, limit: number): SplitRow[] {
-  const { from, name } = PARTS[by]
+  const { from, name, part } = PARTS[by]
   return prepare<SplitRow>(db, `
-    SELECT ${name} AS name, count(*) AS sent, count(o.opened_at) AS opened, count(o.clicked_at) AS clicked
-    FROM outbox o ${from} WHERE o.send_id = ? AND o.handed_over_at IS NOT NULL GROUP BY 1 ORDER BY 2 DESC, 1 LIMIT ?`).all(sendId, limit)
+    SELECT CAST(${part} AS TEXT) AS part, ${name} AS name, count(*) AS sent, count(o.opened_at) AS opened, count(o.clicked_at) AS clicked
+    FROM outbox o ${from} WHERE o.send_id = ? AND o.handed_over_at IS NOT NULL GROUP BY 1 ORDER BY 3 DESC, 2, 1 LIMIT ?`).all(sendId, limit)
 }
 
 /* Who they are */
@@ -111,23 +116,41 @@ const NUMBERS: Record<string, string> = {
     WHERE o.send_id = @sendId AND o.handed_over_at IS NOT NULL AND o.opened_at IS NULL AND o.clicked_at IS NULL GROUP BY 1`,
   left: `SELECT person_id AS personId, left_at AS at FROM outbox WHERE send_id = @sendId AND left_at IS NOT NULL`,
   held: `SELECT person_id AS personId, planned_at AS at FROM outbox WHERE send_id = @sendId AND status = 'held back' AND reason = @which`,
-  refused: `SELECT o.person_id AS personId, o.planned_at AS at FROM outbox o WHERE o.send_id = @sendId AND status = 'failed' AND go_at IS NULL
-    AND (@which = 'address') = EXISTS (SELECT 1 FROM events e WHERE e.kind = 'bounced' AND e.person_id = o.person_id AND e.outbox_id = o.id)`,
+  // Those whose answer begins with `@which`, and not with a longer number.
+  refused: `SELECT o.person_id AS personId, o.planned_at AS at FROM outbox o WHERE ${IS_REFUSED}
+    AND CASE @which WHEN '' THEN o.reason IS NULL OR o.reason NOT GLOB '[245][0-9][0-9]*'
+      ELSE substr(${REPLY}, 1, length(@which)) = @which AND substr(${REPLY}, length(@which) + 1, 1) NOT GLOB '[0-9]'
+        AND (length(@which) > 3 OR ${REPLY} NOT GLOB '[245][0-9][0-9] [245].[0-9]*.[0-9]*') END`,
   link: `SELECT o.person_id AS personId, min(c.at) AS at FROM outbox o JOIN clicks c ON c.outbox_id = o.id
     WHERE o.send_id = @sendId AND c.judged = 'reader' AND c.link_n = CAST(@which AS INTEGER) GROUP BY 1`,
   complained: `SELECT personId, max(at) AS at FROM (${COMPLAINED}) GROUP BY 1`,
   bought: `SELECT personId, max(at) AS at FROM (${BOUGHT}) GROUP BY 1`,
 }
 
+const AT: Record<SplitNumber, string> = { sent: 'o.handed_over_at', opened: 'o.opened_at', clicked: 'o.clicked_at' }
+
+/** Of one of its parts: `@which` is the part. */
+function withinPart(number: SplitNumber, by: Split): string {
+  const { from, part } = PARTS[by]
+  return `SELECT o.person_id AS personId, ${AT[number]} AS at FROM outbox o ${from}
+    WHERE o.send_id = @sendId AND o.handed_over_at IS NOT NULL AND ${AT[number]} IS NOT NULL AND CAST(${part} AS TEXT) = @which`
+}
+
 const NAME = `CASE p.first_name WHEN '' THEN p.address ELSE p.first_name || ', ' || p.address END AS name`
 
-/** The people behind one of its numbers, the latest first; undefined for a number it does not have. */
+/**
+ * The people behind one of its numbers, the latest first; undefined for a number it does not have. `within`: of one of its parts, where the
+ * number is of one.
+ */
 export function peopleOfNumber(
-  db: Database, key: string, { sendId, clickMs, limit, offset }: { sendId: number, clickMs: number, limit: number, offset: number },
+  db: Database, { key, within }: NumberAsked,
+  { sendId, clickMs, limit, offset }: { sendId: number, clickMs: number, limit: number, offset: number },
 ): Who[] | undefined {
   const [, name, which = ''] = /^([a-z]+)(?:-(.*))?$/.exec(key) ?? []
-  const sql = Object.hasOwn(NUMBERS, name ?? '') ? NUMBERS[name!] : undefined
-  return sql === undefined ? undefined : prepare<Who>(db, `
+  const isKnown = name !== undefined && Object.hasOwn(within ? AT : NUMBERS, name)
+  if (!isKnown) return undefined
+  const sql = within ? withinPart(name as SplitNumber, within.by) : NUMBERS[name]!
+  return prepare<Who>(db, `
     SELECT p.id AS personId, ${NAME}, w.at FROM (${sql}) w JOIN people p ON p.id = w.personId WHERE p.gone IS NULL
-    ORDER BY w.at DESC, p.id DESC LIMIT @limit OFFSET @offset`).all({ sendId, which, clickMs, limit, offset })
+    ORDER BY w.at DESC, p.id DESC LIMIT @limit OFFSET @offset`).all({ sendId, which: within?.part ?? which, clickMs, limit, offset })
 }

@@ -6,6 +6,7 @@ import {
 } from '#core/broadcast/draft'
 import { AGAIN_WITHOUT, MOST_AFTER_DAYS, type AgainSpec } from '#core/broadcast/again'
 import { BROADCAST_FILES, type AgainAsked, type BroadcastFile } from '#core/operations/broadcasts'
+import { SPLITS } from '#core/views/broadcastResults'
 import { line, messageContent } from './messageSchemas'
 import { condition } from './peopleSchemas'
 import { id, text } from './schemas'
@@ -49,8 +50,9 @@ export const copyLinkInput = Joi.object<{ on: boolean }>({ on: Joi.boolean().req
 export const bringLinkInput = Joi.object<{ url: string }>({ url: text(2000).required() })
 export const fileQuery = Joi.object<{ as: BroadcastFile }>({ as: Joi.valid(...BROADCAST_FILES).required() })
 
-export const whoQuery = Joi.object<{ key: string, from: number }>({
-  key: Joi.string().pattern(/^[a-z0-9-]{1,60}$/).required(), from: Joi.number().integer().min(0).max(1_000_000).default(0),
+export const whoQuery = Joi.object<{ key: string, by: string, part: string, from: number }>({
+  key: Joi.string().pattern(/^[a-z0-9 .-]{1,60}$/).required(), by: Joi.valid('', ...SPLITS).default(''), part: text(400).default(''),
+  from: Joi.number().integer().min(0).max(1_000_000).default(0),
 })
 
 export const newBroadcastInput = Joi.object<{ from: number | null, who: Condition | null }>({

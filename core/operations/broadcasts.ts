@@ -35,7 +35,8 @@ export interface BroadcastsOperations {
   'GET /broadcasts/:id/results': { answer: BroadcastResults }
   'GET /broadcasts/:id/split/:by': { answer: SplitRow[] }
   /** The people behind one of its numbers. */
-  'GET /broadcasts/:id/who': { query: { key: string, from: number }, answer: PeopleOfNumber }
+  /** `by` and `part`: of one of its parts; both empty for all. */
+  'GET /broadcasts/:id/who': { query: { key: string, by: string, part: string, from: number }, answer: PeopleOfNumber }
   /** The email as it was sent, with how often each of its links was followed. */
   'GET /broadcasts/:id/click-map': { answer: Download }
   'POST /broadcasts/:id/again': { body: AgainAsked, answer: BroadcastView }

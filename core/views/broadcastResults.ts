@@ -30,8 +30,8 @@ export interface BroadcastResults {
   complained: SentNumber
   bought: SentNumber
   money: Money[]
-  /** Refused for good, by what the server said it was about; and given up after days. */
-  refused: (SentNumber & { says: string })[]
+  /** Refused for good or given up after days, by the code of the last answer; `said`: one of these answers in full. */
+  refused: (SentNumber & { says: string, said: string })[]
   held: (SentNumber & { reason: string })[]
   /** First opens and first clicks in each hour after it began, as far as there are any. */
   hours: { hour: number, opened: number, clicked: number }[]
@@ -44,6 +44,10 @@ export interface BroadcastResults {
 export const SPLITS = ['segment', 'tag', 'source', 'domain'] as const
 export type Split = typeof SPLITS[number]
 /** The same rates within parts of its people, the largest first; people can be in several segments and have several tags. */
-export interface SplitRow { name: string, sent: number, opened: number, clicked: number }
+export interface SplitRow extends Record<SplitNumber, number> { /** Its number, or its name where it has none. */ part: string, name: string }
+export type SplitNumber = 'sent' | 'opened' | 'clicked'
+
+/** A number of it by its key; `within`: of one of its parts. */
+export interface NumberAsked { key: string, within: { by: Split, part: string } | null }
 
 export interface PeopleOfNumber { people: Who[], more: boolean }

@@ -212,7 +212,7 @@ export const DEFINITION_OPERATIONS: readonly Operation[] = [
   },
   ...usual('broadcast', 'broadcasts', 'broadcast', {
     draft: 'It is a draft. It is scheduled in the application.',
-    change: 'Only the draft changes. What is scheduled stays until it is scheduled anew; what was sent cannot be changed.',
+    change: 'Only the draft changes. What is scheduled stays until you schedule it again. What was sent cannot be changed.',
   }),
   ...usual('rule', 'rules', 'house rule', { draft: 'It is switched off.', change: 'If it is on, the new version applies at once.' }),
   {

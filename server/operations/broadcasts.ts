@@ -15,7 +15,7 @@ import {
 } from '#usecases/broadcasts/schedule'
 import { broadcastView } from '#usecases/views/broadcasts'
 import type { WorkspaceContext } from '#usecases/context'
-import { SPLITS } from '#core/views/broadcastResults'
+import { SPLITS, type Split } from '#core/views/broadcastResults'
 import { InputProblem, NotThere } from '#usecases/problem'
 import { shareBroadcast } from '#usecases/reading/sharedEmails'
 import { clickMap } from '#usecases/views/clickMap'
@@ -91,8 +91,8 @@ export const broadcasts: Operations<BroadcastsOperations> = {
     if (!by) throw new NotThere('There is nothing at this address.')
     return inReader(event, context.mode, 'broadcastSplit', { id: id(), by })
   }),
-  'GET /broadcasts/:id/who': handle({ query: whoQuery }, ({ event, context, id, query }) =>
-    inReader(event, context.mode, 'broadcastWho', { id: id(), ...query })),
+  'GET /broadcasts/:id/who': handle({ query: whoQuery }, ({ event, context, id, query: { key, by, part, from } }) =>
+    inReader(event, context.mode, 'broadcastWho', { id: id(), from, key, within: by === '' ? null : { by: by as Split, part } })),
   'GET /broadcasts/:id/click-map': handle({}, ({ event, context, id }) => emailFrame(event, context, clickMap(context, id()))),
   'POST /broadcasts/:id/again': handle({ body: againInput }, async ({ context, id, body }) => {
     await sendAgain(context, id(), body)

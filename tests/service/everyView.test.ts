@@ -129,7 +129,7 @@ const QUESTIONS: Record<SlowView, (
   course: (_, { courseIds }) => courseIds, engine: () => [undefined],
   broadcastResults: () => [1], broadcastSplit: () => SPLITS.map(by => ({ id: 1, by })),
   againReach: () => AGAIN_WITHOUT.map(without => ({ id: 1, spec: { without, url: 'https://example.com/a', uncertainToo: false } })),
-  broadcastWho: () => ['sent', 'held-newcomer', 'bought', 'complained', 'link-0'].map(key => ({ id: 1, key, from: 0 })),
+  broadcastWho: () => ['sent', 'held-newcomer', 'bought', 'complained', 'link-0'].map(key => ({ id: 1, key, within: null, from: 0 })),
   broadcasts: () => [undefined],
   broadcastReach: () => [{ id: 1, draft: newBroadcast(1) }, {
     id: 1, draft: { ...newBroadcast(1), when: { kind: 'at', date: '2026-12-01', time: '08:00', zone: 'reader' }, spreadHours: 3 },

@@ -3,10 +3,15 @@ import { describe, expect, it } from 'vitest'
 import type { AgainSpec } from '#core/broadcast/again'
 import type { BroadcastDraft } from '#core/broadcast/draft'
 import { line } from '#core/page/templates/words'
+import { SPLITS } from '#core/views/broadcastResults'
+import { findPersonByKey } from '#data/people'
 import { MINUTE } from '#core/time/zone'
 import { actOnAgain, sendAgain } from '#usecases/broadcasts/again'
 import { createBroadcast, saveBroadcast } from '#usecases/broadcasts/save'
 import { scheduleBroadcast, stopBroadcast, takeBackBroadcast } from '#usecases/broadcasts/schedule'
+import { giveTagByHand } from '#usecases/know/byHand'
+import { saveTag } from '#usecases/know/listsAndTags'
+import { saveSegment } from '#usecases/know/segments'
 import { InputProblem, NotNow } from '#usecases/problem'
 import { play } from '#usecases/time/play'
 import { againReach, broadcastView } from '#usecases/views/broadcasts'
@@ -15,7 +20,7 @@ import { clickMap } from '#usecases/views/clickMap'
 import { sendBroadcast } from './broadcasting'
 import { allEmails } from './outboxRows'
 import { click, open } from './readers'
-import { DAY, email, furnish, HOUR, moveTo, openContext, step, thursdayNoon, visit, type Workshop } from './workshop'
+import { DAY, email, furnish, HOUR, moveTo, openContext, step, tag, thursdayNoon, visit, type Workshop } from './workshop'
 
 const quiet = () => [step('one', { kind: 'elapsed', count: 80, unit: 'days', from: 'joining' })]
 const spec = (more: Partial<AgainSpec> = {}): AgainSpec =>
@@ -145,7 +150,7 @@ describe('the results of a broadcast', () => {
     const numbers = [all, opened, clicked, uncertain, notOpened, notClicked, left, bought]
     expect(numbers.map(({ people }) => people)).toEqual([4, 2, 1, 1, 2, 3, 0, 0])
     for (const { key, people } of [...numbers, results.complained, ...results.links]) {
-      const who = broadcastWho(context, { id, key, from: 0 })
+      const who = broadcastWho(context, { id, key, within: null, from: 0 })
       expect([key, who.people.length, who.more]).toEqual([key, people, false])
       for (const { at } of who.people) expect(at).toBeGreaterThanOrEqual(thursdayNoon)
     }
@@ -154,8 +159,50 @@ describe('the results of a broadcast', () => {
     expect(results.hours).toEqual([{ hour: 1, opened: 2, clicked: 1 }])
     expect(results.says[0]).toBe('1 of 4 clicked: 25%, between 5% and 70%.')
     expect(results.cannotSay[0]).toMatch(/^1 person may have read it/)
-    expect(broadcastSplit(context, { id, by: 'domain' })).toEqual([{ name: 'example.com', sent: 4, opened: 2, clicked: 1 }])
+    expect(broadcastSplit(context, { id, by: 'domain' })).toEqual([
+      { part: 'example.com', name: 'example.com', sent: 4, opened: 2, clicked: 1 },
+    ])
     expect(clickMap(context, id)).toContain('25%, 1 person')
-    expect(() => broadcastWho(context, { id, key: 'constructor', from: 0 })).toThrow()
+    expect(() => broadcastWho(context, { id, key: 'constructor', within: null, from: 0 })).toThrow()
+  })
+
+  it('tells refusals by the code of their answers, each with its people', async () => {
+    const answers = [
+      '550 5.1.1 No such mailbox: <a@example.com>', '550 5.1.1 Unknown user', '550 5.1.10 Null MX', '550 Go away', '552-5.2.2 Full',
+      'It could not be made: no words', 'no answer within ten minutes',
+    ]
+    const { context, id } = await sent(answers.map((_, n) => `p${n}`))
+    const set = context.db.prepare(`UPDATE outbox SET status = 'failed', go_at = NULL, handed_over_at = NULL, reason = ?
+      WHERE person_id = (SELECT id FROM people WHERE address = ?) AND kind = 'broadcast'`)
+    for (const [n, answer] of answers.entries()) set.run(answer, `p${n}@example.com`)
+    const { refused } = broadcastResults(context, id)
+    expect(refused.map(({ says, people }) => [says, people])).toEqual([
+      ['refused: 550 5.1.1', 2], ['given up after days of trying', 2], ['refused: 550 5.1.10', 1], ['refused: 550', 1],
+      ['refused: 552 5.2.2', 1],
+    ])
+    for (const { key, people, said } of refused) {
+      expect([key, broadcastWho(context, { id, key, within: null, from: 0 }).people.length]).toEqual([key, people])
+      expect(answers).toContain(said)
+    }
+  })
+
+  it('opens the people of each part, and of no other', async () => {
+    const { context, id, emailOf } = await sent(['opened', 'clicked', 'silent'])
+    open(context, emailOf('opened'))
+    click(context, emailOf('clicked'))
+    const tagId = saveTag(context, null, tag('a part'))
+    for (const name of ['opened', 'silent']) giveTagByHand(context, findPersonByKey(context.db, `${name}@example.com`)!.id, tagId)
+    saveSegment(context, null, { name: 'Part', note: '', condition: { kind: 'tag', tagId, since: null } })
+    for (const by of SPLITS) {
+      const rows = broadcastSplit(context, { id, by })
+      expect(rows.length).toBeGreaterThan(0)
+      for (const { part, ...row } of rows) for (const key of ['sent', 'opened', 'clicked'] as const) {
+        expect([by, part, key, broadcastWho(context, { id, key, within: { by, part }, from: 0 }).people.length]).toEqual([by, part, key, row[key]])
+      }
+    }
+    const [ofTag] = broadcastSplit(context, { id, by: 'tag' }).filter(({ name }) => name === 'a part')
+    expect([ofTag!.part, ofTag!.sent, ofTag!.opened, ofTag!.clicked]).toEqual([String(tagId), 2, 1, 0])
+    expect(() => broadcastWho(context, { id, key: 'left', within: { by: 'tag', part: '1' }, from: 0 })).toThrow()
+    expect(broadcastWho(context, { id, key: 'sent', within: { by: 'domain', part: `' OR 1 --` }, from: 0 }).people).toEqual([])
   })
 })

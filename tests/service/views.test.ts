@@ -86,7 +86,7 @@ describe('a screen', () => {
       ['againReach', context => againReach(context, { id: broadcastId, spec: { without: 'open', url: null, uncertainToo: false } })],
       ['broadcastResults', context => broadcastResults(context, broadcastId)],
       ['broadcastSplit', context => broadcastSplit(context, { id: broadcastId, by: 'tag' })],
-      ['broadcastWho', context => broadcastWho(context, { id: broadcastId, key: 'sent', from: 0 })],
+      ['broadcastWho', context => broadcastWho(context, { id: broadcastId, key: 'sent', within: { by: 'tag', part: '1' }, from: 0 })],
       ['broadcast', context => broadcastView(context, broadcastId)], ['clickMap', context => clickMap(context, broadcastId)],
       ['find', context => findAnything(context, 'kit')], ['weeks', context => weeksView(context, 'page')],
       ['emailVersions', context => emailVersions(context, { content: email('x'), listId: null, kind: 'course', ownerId: courseId, stepId: null })],

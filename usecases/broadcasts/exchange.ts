@@ -103,7 +103,7 @@ export const copyUrlOf = (context: Pick<WorkspaceContext, 'baseUrl'>, code: stri
 /** Throws {@link NotThere} for a link that was taken back. */
 export function copyOfCode(context: WorkspaceContext, code: string): PortableBroadcast {
   const id = broadcastOfCopyCode(context.db, code)
-  if (id === null) throw new NotThere('This copy is not offered any more.')
+  if (id === null) throw new NotThere('This copy is no longer offered.')
   return exportBroadcast(context, id)
 }
 

@@ -1,8 +1,9 @@
 /** The results of a broadcast. Slow for many people: the server asks this in a thread of its own. */
 import { cannotSay, verdictOf } from '#core/broadcast/verdict'
+import { replyCodeOf } from '#core/sending/replyCode'
 import { rateOf } from '#core/stats/rate'
 import { DAY } from '#core/time/zone'
-import type { BroadcastResults, PeopleOfNumber, Split, SplitRow } from '#core/views/broadcastResults'
+import type { BroadcastResults, NumberAsked, PeopleOfNumber, Split, SplitRow } from '#core/views/broadcastResults'
 import { allBroadcasts } from '#data/broadcasts'
 import {
   boughtBy, countComplained, heldBackOf, hoursOf, linkClicks, outcomeOf, peopleOfNumber, refusedOf, splitOf,
@@ -22,8 +23,6 @@ const MOST_ROWS = 12
 const PAGE = 100
 /** First opens later than this after it began are told in one. */
 const HOURS = 72
-
-const ABOUT: Record<string, string> = { 'address': 'bounced: nobody is at the address', 'given-up': 'refused, or failed after days of trying' }
 
 function sendOf(db: Database, id: number): SendRow {
   const { sendId } = theBroadcast(db, id)
@@ -61,11 +60,27 @@ export function broadcastResults({ db }: WorkspaceContext, id: number): Broadcas
       clicked: number('clicked', clicked), left: number('left', left), notClicked: number('notclicked', sent - clicked),
       notOpened: number('notopened', silent),
       complained: number('complained', countComplained(db, send.id)), bought: number('bought', bought.people), money: bought.money,
-      refused: refusedOf(db, send.id).map(({ about, people }) => ({ key: `refused-${about}`, people, says: ABOUT[about]! })),
+      refused: refusals(db, send.id),
       held: heldBackOf(db, send.id).map(({ reason, people }) => ({ key: `held-${reason}`, people, reason })),
       hours: hoursOf(db, send.id, send.dueAt!).filter(({ hour }) => hour < HOURS), links, past, clickDays,
     }
   })
+}
+
+/** By the code of the last answer; what no server said is told in one. */
+function refusals(db: Database, sendId: number): BroadcastResults['refused'] {
+  const found = new Map<string, { people: number, bounces: number, said: string }>()
+  for (const { isBounce, said, people } of refusedOf(db, sendId)) {
+    const code = replyCodeOf(said) ?? ''
+    const known = found.get(code)
+    const bounces = isBounce ? people : 0
+    if (known) Object.assign(known, { people: known.people + people, bounces: known.bounces + bounces })
+    else found.set(code, { people, bounces, said })
+  }
+  return [...found].sort(([, a], [, b]) => b.people - a.people).map(([code, { people, bounces, said }]) => ({
+    key: code === '' ? 'refused' : `refused-${code}`, people, said,
+    says: code === '' ? 'given up after days of trying' : `${bounces * 2 >= people ? 'bounced' : 'refused'}: ${code}`,
+  }))
 }
 
 const pick = ({ sent, opened, clicked }: ReturnType<typeof outcomeOf>) => ({ sent, opened, clicked })
@@ -74,9 +89,9 @@ export const broadcastSplit = ({ db }: WorkspaceContext, { id, by }: { id: numbe
   readTogether(db, () => splitOf(db, sendOf(db, id).id, by, MOST_ROWS))
 
 /** The people behind one of its numbers with their times; `more` says that there are others behind them. */
-export function broadcastWho({ db }: WorkspaceContext, { id, key, from }: { id: number, key: string, from: number }): PeopleOfNumber {
+export function broadcastWho({ db }: WorkspaceContext, { id, from, ...asked }: NumberAsked & { id: number, from: number }): PeopleOfNumber {
   return readTogether(db, () => {
-    const found = peopleOfNumber(db, key, {
+    const found = peopleOfNumber(db, asked, {
       sendId: sendOf(db, id).id, clickMs: sellingOf(db).clickDays * DAY, limit: PAGE + 1, offset: from,
     })
     if (!found) throw new NotThere('This number is not known.')

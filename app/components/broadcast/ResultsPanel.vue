@@ -29,7 +29,7 @@ const { data: results, problem } = useFresh(() => api('GET /broadcasts/:id/resul
 const asked = ref<{ key: string, people: number, words: string } | null>(null)
 const of = (number: SentNumber) => rateOf(number.people, results.value!.sent.people)
 
-interface Shown { number: SentNumber, name: string, isRate: boolean, grey?: boolean }
+interface Shown { number: SentNumber, name: string, isRate: boolean, grey?: boolean, /** More of it. */ title?: string }
 const rows = computed<Shown[]>(() => {
   const now = results.value
   if (!now) return []
@@ -40,7 +40,7 @@ const rows = computed<Shown[]>(() => {
     { number: now.notClicked, name: 'not clicked', isRate: true, grey: true }, { number: now.bought, name: 'bought', isRate: true },
     { number: now.left, name: 'unsubscribed', isRate: true, grey: true },
     { number: now.complained, name: 'complained', isRate: true, grey: true },
-    ...now.refused.map(one => ({ number: one, name: one.says, isRate: false, grey: true })),
+    ...now.refused.map(one => ({ number: one, name: one.says, title: one.said, isRate: false, grey: true })),
     ...now.held.map(one => ({
       number: one, name: `held back: ${HELD_BACK_WORDS[one.reason as HeldBackReason] ?? one.reason}`, isRate: false, grey: true,
     })),
@@ -81,7 +81,7 @@ const links = computed(() => (results.value?.links ?? []).toSorted((a, b) => b.p
                 v-if="row.number.people > 0" type="button" class="link-button n" @click="asked = { ...row.number, words: row.name }">
                 {{ sayNumber(row.number.people) }}</button>
               <span v-else class="n">0</span>
-              <span>{{ row.name }}</span>
+              <span :title="row.title">{{ row.name }}<span v-if="row.title" class="second small cut said">{{ row.title }}</span></span>
               <span v-if="row.isRate" class="rate" :title="sayBasis(of(row.number))">{{ sayRate(of(row.number)) }}</span>
             </li>
             <li v-if="results.money.length"><span class="n">{{ results.money.map(sayMoney).join(', ') }}</span>
@@ -132,7 +132,7 @@ const links = computed(() => (results.value?.links ?? []).toSorted((a, b) => b.p
           </ul>
         </div>
       </section>
-      <SplitTable v-if="results.sent.people > 0" :id="id" />
+      <SplitTable v-if="results.sent.people > 0" :id="id" :name="view.name" :zone="zone" />
       <SharePanel :id="id" :view="view" @changed="now => $emit('changed', now)" />
       <NumberPeople
         v-if="asked" :id="id" :name="view.name" :number="asked.key" :people="asked.people" :words="asked.words" :zone="zone"
@@ -154,6 +154,7 @@ ul { list-style: none; margin: 0; padding: 0; }
 .rate { margin-left: auto; font-variant-numeric: tabular-nums; }
 .past li { display: flex; justify-content: space-between; gap: 12px; align-items: center; padding: 4px 14px; }
 .sub { display: block; }
+.said { display: block; max-width: 260px; }
 .panel > h2 + .panel-body + h2 { border-top: 1px solid var(--p-porch-line-light); }
 .map { display: grid; grid-template-columns: minmax(0, 1fr) 380px; }
 .map iframe { width: 100%; height: 460px; border: 0; border-right: 1px solid var(--p-porch-line-light); background: #fff; }
