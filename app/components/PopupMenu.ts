@@ -15,7 +15,8 @@ interface Inside {
 }
 
 export default defineComponent({
-  name: 'PopupMenu',
+  // Its items look for their styles in a parent of that name.
+  name: (Menu as unknown as { name: string }).name,
   extends: Menu as unknown as ComponentOptions,
   methods: {
     bindScrollListener(this: Inside) {

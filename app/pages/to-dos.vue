@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import Button from 'primevue/button'
-import { instantOf } from '#core/time/zone'
-import { sayDay, sayMoment } from '#core/time/say'
+import { sayMoment, sayShortDate } from '#core/time/say'
 import type { TodoLine } from '#core/views/desk'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
@@ -20,9 +19,8 @@ const { data: desk, problem, load } = useFresh(() => api('GET /desk'))
 const { problem: refused, attempt } = useAttempt()
 const undo = useUndo()
 
-const day = (date: string) => sayDay(instantOf(date, '12:00', 'UTC'), 'UTC')
 const due = ({ late, dueOn }: TodoLine) =>
-  late > 0 ? `${saySome(late, 'day', 'days')} late` : late === 0 ? 'today' : late === -1 ? 'tomorrow' : `by ${day(dueOn)}`
+  late > 0 ? `${saySome(late, 'day', 'days')} late` : late === 0 ? 'today' : late === -1 ? 'tomorrow' : `by ${sayShortDate(dueOn)}`
 const standing = computed(() => {
   if (!desk.value) return ''
   const { open, unseen } = desk.value

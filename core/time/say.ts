@@ -148,6 +148,9 @@ const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : 
 /** `Thu 26 Nov 2026` of a date of the calendar. */
 export const sayDate = (date: LocalDate): string => sayDay(instantOf(date, '12:00', 'UTC'), 'UTC', true)
 
+/** The same without its year: `Thu 26 Nov`. */
+export const sayShortDate = (date: LocalDate): string => sayDay(instantOf(date, '12:00', 'UTC'), 'UTC')
+
 function sayDayCount(day: number): string {
   if (day === 0) return 'on'
   return day === 1 ? '1 calendar day after' : `${day} calendar days after`

@@ -44,7 +44,11 @@ export interface BroadcastResults {
 export const SPLITS = ['segment', 'tag', 'source', 'domain'] as const
 export type Split = typeof SPLITS[number]
 /** The same rates within parts of its people, the largest first; people can be in several segments and have several tags. */
-export interface SplitRow extends Record<SplitNumber, number> { /** Its number, or its name where it has none. */ part: string, name: string }
+export interface SplitRow extends Record<SplitNumber, number> {
+  /** Its number, or its name where it has none. */
+  part: string
+  name: string
+}
 export type SplitNumber = 'sent' | 'opened' | 'clicked'
 
 /** A number of it by its key; `within`: of one of its parts. */

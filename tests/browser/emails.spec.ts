@@ -81,6 +81,7 @@ test('the menu of a block stays beside it while the page scrolls', async () => {
   await dot.click()
   const item = page.getByRole('menuitem', { name: 'Move up' })
   await expect(item).toBeVisible()
+  await expect(item).toHaveClass(/p-menu-item/)
   const before = (await dot.boundingBox())!.y
   await dot.hover({ force: true })
   await page.mouse.wheel(0, -120)

@@ -197,7 +197,8 @@ describe('the results of a broadcast', () => {
       const rows = broadcastSplit(context, { id, by })
       expect(rows.length).toBeGreaterThan(0)
       for (const { part, ...row } of rows) for (const key of ['sent', 'opened', 'clicked'] as const) {
-        expect([by, part, key, broadcastWho(context, { id, key, within: { by, part }, from: 0 }).people.length]).toEqual([by, part, key, row[key]])
+        const { people } = broadcastWho(context, { id, key, within: { by, part }, from: 0 })
+        expect([by, part, key, people.length]).toEqual([by, part, key, row[key]])
       }
     }
     const [ofTag] = broadcastSplit(context, { id, by: 'tag' }).filter(({ name }) => name === 'a part')

@@ -57,8 +57,8 @@ const most = computed(() => Math.max(0.1, ...shown.value.flatMap(({ rates }) => 
     </ul>
     <p class="row second small">As people are now: their tags and segments may have changed since. Small parts have long ranges.</p>
     <NumberPeople
-      v-if="asked" :id="id" :name="name" :number="asked.number" :within="asked.within" :people="asked.people" :words="asked.words" :zone="zone"
-      @close="asked = null" />
+      v-if="asked" :id="id" :name="name" :number="asked.number" :within="asked.within" :people="asked.people" :words="asked.words"
+      :zone="zone" @close="asked = null" />
   </section>
 </template>
 

@@ -4,7 +4,7 @@ import InputNumber from 'primevue/inputnumber'
 import { MOST_SPREAD_HOURS, type BroadcastDraft } from '#core/broadcast/draft'
 import type { BroadcastWhen } from '#core/broadcast/when'
 import { sayInterval, sayNumber, sayPeople, sayRate } from '#core/stats/say'
-import { sayDate, sayLength, sayMoment, sayZone } from '#core/time/say'
+import { sayLength, sayMoment, sayZone } from '#core/time/say'
 import { addDays, localOf, MINUTE } from '#core/time/zone'
 import type { BroadcastReach } from '#core/views/broadcast'
 import { useFrame } from '~/stores/frame'
@@ -51,14 +51,6 @@ function useUsual() {
   set({ kind: 'at', date: before.date, time: hourOf(props.reach!.usual!.hour), zone: 'reader' })
 }
 
-/** The first days, and the last. */
-const warmUp = computed(() => {
-  const plan = props.reach?.warmUp
-  if (!plan || plan.days.length < 2) return null
-  const days = plan.days.filter(({ people }) => people > 0)
-  return { sender: plan.sender, shown: days.length <= 4 ? days : days.slice(0, 3), last: days.length <= 4 ? null : days.at(-1)! }
-})
-
 const spread = computed({
   get: () => draft.value.spreadHours,
   set: (hours: number | null) => draft.value = { ...draft.value, spreadHours: hours ?? 0 },
@@ -85,11 +77,6 @@ const spread = computed({
     <p v-if="reach?.going && reach.going.minutes > 1" class="second small">At the <NuxtLink to="/settings?at=pace">sending speed</NuxtLink> it takes
       {{ sayLength(reach.going.minutes * MINUTE) }}<template v-if="reach.going.slowest">:
         {{ sayPeople(reach.going.slowest.people) }} at {{ reach.going.slowest.domain }}, {{ reach.going.slowest.aMinute }} a minute</template>.</p>
-    <div v-if="warmUp" class="note lamp small">
-      <p>{{ warmUp.sender }} is <NuxtLink to="/senders">being warmed up</NuxtLink>:
-        <template v-for="(day, n) in warmUp.shown" :key="day.date">{{ n > 0 ? ', ' : '' }}{{ sayNumber(day.people) }} on {{ sayDate(day.date) }}</template><template
-          v-if="warmUp.last">, … the last {{ sayNumber(warmUp.last.people) }} on {{ sayDate(warmUp.last.date) }}</template>.</p>
-    </div>
     <p v-if="reach?.times && at?.zone === 'reader'" class="second small">
       The first get it {{ sayMoment(reach.times.firstAt, zone) }}, {{ sayZone(zone) }}, when it is {{ at.time }} in
       {{ reach.times.firstZone.split('/').at(-1)!.replaceAll('_', ' ') }}.

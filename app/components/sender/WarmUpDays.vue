@@ -29,7 +29,7 @@ const width = computed(() => days.value.length * (BAR + GAP) - GAP)
     <p class="small">
       <template v-if="plan.most === null"><strong>Warmed up.</strong> It may send {{ sayNumber(plan.until) }} emails a day and more.</template>
       <template v-else><strong>Warm-up, day {{ plan.sent.length }}:</strong> {{ sayNumber(today.sent) }} of
-        {{ saySome(plan.most, 'email', 'emails') }} left today.</template>
+        {{ saySome(plan.most, 'email', 'emails') }} sent today.</template>
     </p>
   </div>
 </template>

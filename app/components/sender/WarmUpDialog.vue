@@ -5,7 +5,7 @@ import Dialog from 'primevue/dialog'
 import InputNumber from 'primevue/inputnumber'
 import { daysFor, USUAL_PLAN, type WarmUp } from '#core/sending/warmUp'
 import { sayNumber } from '#core/stats/say'
-import { sayDate } from '#core/time/say'
+import { sayDate, sayShortDate } from '#core/time/say'
 import { localOf } from '#core/time/zone'
 import type { SenderLine } from '#core/views/senders'
 import { api } from '~/composables/useApi'
@@ -37,7 +37,7 @@ const days = computed(() => {
 })
 const limited = computed(() => days.value.filter(({ most }) => most !== null))
 const bars = computed(() => limited.value.map(({ date, most }) => ({
-  key: date, name: sayDate(date).replace(/ \d{4}$/, ''), says: `${sayDate(date)}: at most ${sayNumber(most!)} emails`, counts: [most!],
+  key: date, name: sayShortDate(date), says: `${sayDate(date)}: at most ${sayNumber(most!)} emails`, counts: [most!],
 })))
 const end = computed(() => days.value.find(({ most }) => most === null))
 

@@ -3,8 +3,7 @@ import { ref } from 'vue'
 import Button from 'primevue/button'
 import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
-import { sayDay } from '#core/time/say'
-import { instantOf } from '#core/time/zone'
+import { sayShortDate } from '#core/time/say'
 import type { SubscriberView } from '#core/views/people'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
@@ -21,7 +20,6 @@ const making = ref(false)
 const text = ref('')
 const days = ref(1)
 const helper = ref('')
-const day = (date: string) => sayDay(instantOf(date, '12:00', 'UTC'), 'UTC')
 
 async function changed(work: () => Promise<unknown>) {
   if (!await attempt(work)) return
@@ -65,7 +63,7 @@ const replied = () => changed(() => api('POST /subscribers/:id/replied', { at: {
       <span :class="{ over: todo.doneAt !== null }">{{ todo.text }}<template v-if="todo.helper">, for {{ todo.helper }}</template></span>
       <span v-if="todo.doneAt !== null" class="second small">done</span>
       <template v-else>
-        <span class="second small">by {{ day(todo.dueOn) }}</span>
+        <span class="second small">by {{ sayShortDate(todo.dueOn) }}</span>
         <button type="button" class="link-button small" :aria-label="`Done: ${todo.text}`" @click="finish(todo)">Done</button>
       </template>
     </p>

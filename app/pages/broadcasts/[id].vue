@@ -29,6 +29,7 @@ import SameDay from '~/components/broadcast/SameDay.vue'
 import SendSill from '~/components/broadcast/SendSill.vue'
 import SentEmail from '~/components/broadcast/SentEmail.vue'
 import StoryField from '~/components/broadcast/StoryField.vue'
+import WarmUpNote from '~/components/broadcast/WarmUpNote.vue'
 import WhenColumn from '~/components/broadcast/WhenColumn.vue'
 import EmailDesk from '~/components/email/EmailDesk.vue'
 import PageHead from '~/components/PageHead.vue'
@@ -181,6 +182,7 @@ async function useStory() {
           <button type="button" class="link-button" @click="useStory">Use that audience here</button></p>
         <template v-if="changes">
           <ReachPanel :id="id" :reach="reach" :counting="counting" :changes="changes" @edit="editing = true" />
+          <WarmUpNote v-if="reach?.warmUp" :warm-up="reach.warmUp" />
           <section class="panel columns-4" aria-label="When it leaves and whom it spares">
             <WhenColumn v-model="draft" :reach="reach" :problem="problemAt('when')" :zone="zone" />
             <div class="middle fields">
