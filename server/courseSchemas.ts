@@ -79,7 +79,7 @@ const reaction = Joi.object({
 
 const KINDS: Record<string, Joi.ObjectSchema> = {
   email: Joi.object({
-    ...base, ...kind('email'), ignoresHours: Joi.boolean(), uselessAfter: span, content: messageContent.required(),
+    ...base, ...kind('email'), ignoresHours: Joi.boolean(), uselessAfter: span, notIfReadId: stepId, content: messageContent.required(),
     reactions: Joi.array().items(reaction).max(10).unique('id'),
   }),
   hold: Joi.object({

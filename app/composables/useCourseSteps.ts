@@ -24,6 +24,9 @@ export function useCourseSteps(draft: () => CourseDraft | undefined, names: Comp
       : 'a deleted step'
   }
   /** What stands behind the open one. */
+  /** Emails before the open step, in reading order. */
+  const earlier = computed(() => all.value.slice(0, Math.max(0, all.value.findIndex(step => step.id === openId.value)))
+    .filter(({ kind }) => kind === 'email').map(step => ({ id: step.id, name: titleOf(step.id) })))
   const later = computed(() =>
     all.value.slice(all.value.findIndex(step => step.id === openId.value) + 1).map(step => ({ id: step.id, name: titleOf(step.id) })))
 
@@ -104,7 +107,7 @@ export function useCourseSteps(draft: () => CourseDraft | undefined, names: Comp
     removed.value = null
   }
   return {
-    all, openId, open, removed, numberOf, titleOf, later, stepPlace,
+    all, openId, open, removed, numberOf, titleOf, later, earlier, stepPlace,
     before, after, toggle, add, addSeveral, change, moveOpen, arrange, moveInto, copy, remove, putBack,
   }
 }

@@ -139,7 +139,11 @@ export function missingForStart(draft: CourseDraft, hours: WeekHours): Missing[]
     stepId: first.id, problem: 'Write the first email: it needs a subject and some text.',
   })
   for (const step of emails) {
-    for (const problem of [...missingInEmail(step.content), ...missingInReactions(step, ids)]) missing.push({ stepId: step.id, problem })
+    const lost = step.notIfReadId !== undefined && !emails.some(({ id }) => id === step.notIfReadId)
+      ? ['It leaves out readers of an email that is no longer in this course.']
+      : []
+    const problems = [...missingInEmail(step.content), ...missingInReactions(step, ids), ...lost]
+    for (const problem of problems) missing.push({ stepId: step.id, problem })
   }
   for (const { fromStepId } of draft.waysOut ?? []) if (fromStepId !== null && !ids.has(fromStepId)) missing.push({
     stepId: null, problem: 'A way out starts at a step that is no longer in this course.',

@@ -23,6 +23,8 @@ export interface EmailStep extends Base {
   ignoresHours?: boolean
   /** So long after its planned time it says nothing any more: it is then held back as too late. */
   uselessAfter?: Span
+  /** An email of this course: people who opened it themselves or clicked in it do not get this one. */
+  notIfReadId?: string
   /** The email to send; null while it is still empty: people then stand before this step. */
   messageId: number | null
   /** What follows from its sending, and from how it is read. */

@@ -2,7 +2,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Reaction } from '#core/sequence/program'
-import type { DraftStep } from '#core/sequence/draft'
+import { missingForStart, type DraftStep } from '#core/sequence/draft'
+import { ALWAYS } from '#core/time/hours'
 import { localOf } from '#core/time/zone'
 import { enrolmentsOfPerson } from '#data/enrolments'
 import { eventsOfPerson } from '#data/events'
@@ -106,6 +107,26 @@ describe('what follows from an email', () => {
     recordOpen(context, mail(context, id).find(({ isAgain }) => !isAgain)!.id, reader)
     await moveTo(context, thursdayNoon + 5 * DAY)
     expect(sent(context, id)[1]).toBe('one again held back: got-it-already')
+  })
+
+  it('an email can leave out those who read an earlier one; they go on, and a program’s open is no reading', async () => {
+    const { context } = await withReactions(
+      () => [], step('two', hours(24), email('two'), { notIfReadId: 'one' }), step('three', hours(24)),
+    )
+    const [silent, opener, clicker, program] = ['s', 'o', 'c', 'p'].map(name => visit(context, `${name}@example.com`)) as number[]
+    await moveTo(context, thursdayNoon + HOUR)
+    recordOpen(context, mail(context, opener!)[0]!.id, reader)
+    recordClick(context, mail(context, clicker!)[0]!.id, 0, reader)
+    recordOpen(context, mail(context, program!)[0]!.id, { ...reader, agent: 'A proxy that fetches ahead', robot: true })
+    await moveTo(context, thursdayNoon + 5 * DAY)
+    for (const id of [silent!, program!]) {
+      expect(sent(context, id)).toEqual(['one 2026-11-26 12:00', 'two 2026-11-27 12:00', 'three 2026-11-28 12:00'])
+    }
+    for (const id of [opener!, clicker!]) {
+      expect(sent(context, id)).toEqual(['one 2026-11-26 12:00', 'two held back: got-it-already', 'three 2026-11-28 12:00'])
+    }
+    const lost = missingForStart({ ...findCourse(context.db, 1)!.draft, steps: [step('two', hours(24), email('two'), { notIfReadId: 'one' })] }, ALWAYS)
+    expect(lost).toContainEqual({ stepId: 'two', problem: 'It leaves out readers of an email that is no longer in this course.' })
   })
 
   it('skips ahead, and never back', async () => {

@@ -153,7 +153,7 @@ function factsAtLast(
     ...checkFactsOf(db, person, { listId, askedFor: row.askedFor === 1, sold: soldBy(context, row.messageId) }),
     ...audienceFactsOf(db, audience, person, row.plannedAt, at),
     leftCourse: row.enrolmentId !== null && (findEnrolment(db, row.enrolmentId)?.status === 'left' || !isThere(db, 'course', row.ownerId)),
-    gotItAlready: isSecondSending(row.occasion) && wasRead(db, row) || isNotMissed(db, row, at),
+    gotItAlready: isSecondSending(row.occasion) && wasRead(db, row) || isNotMissed(db, row, at) || hasReadEarlier(db, row),
     tooLate: isTooLate(db, row, at) || isClosed(db, row, at),
   }
 }
@@ -161,6 +161,12 @@ function factsAtLast(
 /** Whether any of its sendings has been read meanwhile. */
 function wasRead(db: Database, row: OutboxRow): boolean {
   return emailsOfOccasion(db, row).some(({ openedAt, clickedAt }) => openedAt !== null || clickedAt !== null)
+}
+
+/** It is for people who have not read an earlier email of the course, and they have. */
+function hasReadEarlier(db: Database, row: OutboxRow): boolean {
+  const itemId = stepOfEmail(db, row)?.notIfReadId
+  return itemId !== undefined && wasRead(db, { ...row, itemId })
 }
 
 /** It is a second sending, and its reader does not lack any more what it is for, or has got another one. */

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
+import Select from 'primevue/select'
 import Checkbox from 'primevue/checkbox'
 import type { StepDate } from '#core/sequence/dates'
 import type { DraftEmail } from '#core/sequence/draft'
@@ -20,7 +21,7 @@ import StepFoot, { type StepPlace } from './StepFoot.vue'
 import WhenForm from './WhenForm.vue'
 
 /** One email of a course: what it says and when it goes. */
-defineProps<{
+const props = defineProps<{
   number: number
   isFirst: boolean
   place: StepPlace
@@ -28,6 +29,8 @@ defineProps<{
   listId: number | null
   /** Steps behind it. */
   later: { id: string, name: string }[]
+  /** Emails before it. */
+  earlier: { id: string, name: string }[]
   problems: string[]
   dateFields: { id: number, name: string }[]
   /** The date by which people come in; null for none. */
@@ -64,6 +67,13 @@ const ignoresHours = computed({
   set: (on: boolean) => {
     if (on) step.value.ignoresHours = true
     else delete step.value.ignoresHours
+  },
+})
+const leavesOut = computed({
+  get: () => step.value.notIfReadId !== undefined,
+  set: (on: boolean) => {
+    if (on) step.value.notIfReadId = props.earlier.at(-1)!.id
+    else delete step.value.notIfReadId
   },
 })
 function pause(on: boolean) {
@@ -142,6 +152,17 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [
         </template><NuxtLink :to="`/offers/${offer.id}`">{{ offer.name }}</NuxtLink></template>. People who have
           {{ sells.length > 1 ? 'all of them' : 'it' }} or want no more about it do not get this email.</p>
         <Checkbox v-model="sellsNothing" binary input-id="sells-nothing" /><label for="sells-nothing">Send it to them, too</label>
+      </div>
+      <div v-if="earlier.length || leavesOut" class="field">
+        <div class="watch">
+          <Checkbox v-model="leavesOut" binary input-id="leaves-out" />
+          <label for="leaves-out">Leave out people who read {{ leavesOut ? 'this earlier email' : 'an earlier email' }}</label>
+          <Select
+            v-if="leavesOut" v-model="step.notIfReadId" :options="earlier" option-label="name" option-value="id" size="small"
+            placeholder="which email" aria-label="The earlier email" />
+        </div>
+        <p v-if="leavesOut" class="hint">They opened it themselves or clicked in it, and go on to the next step. Opens are uncertain:
+          where only a mail program opened it, they still get this one. People who read it are your interested readers.</p>
       </div>
       <div class="field">
         <span class="label">Follow-ups</span>

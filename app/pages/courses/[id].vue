@@ -92,7 +92,7 @@ const fieldName = (fieldId: number) => course.value?.dateFields.find(({ id: one 
 const { parts, problem: partsProblem } = provideRuleParts()
 const names = computed(() => parts.value ? ruleNamesFrom(parts.value, zone.value) : null)
 const {
-  all, openId, open, removed, numberOf, titleOf, later, stepPlace, before, after, toggle, add, addSeveral,
+  all, openId, open, removed, numberOf, titleOf, later, earlier, stepPlace, before, after, toggle, add, addSeveral,
   change, moveOpen, arrange, moveInto, copy, remove, putBack,
 } = useCourseSteps(draft, names)
 const addsSeveral = ref(false)
@@ -337,7 +337,8 @@ const deleteIt = () => ending.ask({
     <StepPanel
       v-if="open?.kind === 'email' && stepPlace" :model-value="open" :number="numberOf(open.id)" :is-first="all[0]?.id === open.id"
       :place="stepPlace"
-      :date="dates.get(open.id)" :list-id="typed.draft.listId" :later="later" :problems="missingOf(open.id)"
+      :date="dates.get(open.id)" :list-id="typed.draft.listId" :later="later" :earlier="earlier"
+      :problems="missingOf(open.id)"
       :date-fields="course.dateFields" :entry-date-id="typed.draft.dates?.fieldId ?? null" :hours="hours" :today="joiner.date"
       :sells="course.sells.find(({ stepId }) => stepId === openId)?.offers ?? []"
       :before="before" :after="after" @go="stepId => openId = stepId" @write="write(open.id)"
