@@ -33,6 +33,12 @@ async function main(): Promise<void> {
     db.function('dies', { directOnly: false }, () => --left === 0 ? process.kill(process.pid, 'SIGKILL') : 0)
     db.exec('CREATE TEMP TRIGGER dying AFTER UPDATE OF outcome ON import_rows BEGIN SELECT dies(); END')
   }
+  // In the middle of the transaction that puts down the people of an audience, or that queues their emails.
+  const written = { 'gathering': 'task_people', 'queueing': 'outbox' }[KILL_AT ?? '']
+  if (written && left > 0) {
+    db.function('dies', { directOnly: false }, () => --left === 0 ? process.kill(process.pid, 'SIGKILL') : 0)
+    db.exec(`CREATE TEMP TRIGGER dying AFTER INSERT ON ${written} BEGIN SELECT dies(); END`)
+  }
   // Waits are not slept through: where nothing may go now, it is later at once.
   let ahead = 0
   if (context.mode === 'live') context.clock = { now: () => systemClock.now() + ahead }
@@ -41,6 +47,8 @@ async function main(): Promise<void> {
     await play(context, practiceClock(db)!.targetAt)
   }
   else {
+    // What was begun is gone on with, whether or not anything is to be sent already.
+    await play(context, context.clock.now())
     for (let next = nextSendAt(db); next !== null; next = nextSendAt(db)) {
       ahead += Math.max(0, next - context.clock.now())
       await play(context, context.clock.now())

@@ -22,6 +22,8 @@ export async function buildChild(name = 'engineChild'): Promise<string> {
 export interface Plan {
   file: string
   env: Record<string, string>
+  /** Other points, besides those of an email's way out; the most of what is done between two of them. */
+  besides?: Record<string, number>
   /** Kills at each named point, and at moments nobody chose; fewer where the engine comes to its end before that. */
   perPoint: number
   atRandom: number
@@ -33,16 +35,18 @@ export interface Plan {
 
 /** Resolves with the number of kills per point once a child has come to its end by itself. */
 export async function runAndKill(plan: Plan): Promise<Record<string, number>> {
-  const kills: Record<string, number> = Object.fromEntries([...POINTS, 'a random moment'].map(point => [point, 0]))
-  const todo = [
-    ...POINTS.flatMap(point => Array<string>(plan.perPoint).fill(point)), ...Array<string>(plan.atRandom).fill('a random moment'),
-  ]
+  const besides = Object.keys(plan.besides ?? {})
+  const kills: Record<string, number> = Object.fromEntries([...POINTS, ...besides, 'a random moment'].map(point => [point, 0]))
+  const mixed = [...POINTS.flatMap(point => Array<string>(plan.perPoint).fill(point)), ...Array<string>(plan.atRandom).fill('a random moment')]
     .map(point => ({ point, order: plan.dice() })).sort((a, b) => a.order - b.order).map(({ point }) => point)
+  // Those come before any email is on its way out.
+  const todo = [...besides.flatMap(point => Array<string>(plan.perPoint).fill(point)), ...mixed]
   const alive = setInterval(() => plan.meanwhile?.(), 40)
   try {
     for (;;) {
       const point = todo.shift() ?? 'nothing'
-      const nth = 1 + Math.floor(plan.dice() * (point === 'before lease' || point === 'after lease' ? 3 : 40))
+      const most = plan.besides?.[point] ?? (point === 'before lease' || point === 'after lease' ? 3 : 40)
+      const nth = 1 + Math.floor(plan.dice() * most)
       const child = spawn(process.execPath, [
         plan.file,
       ], { cwd: root, env: { ...process.env, ...plan.env, KILL_AT: point, KILL_NTH: String(nth) }, stdio: ['ignore', 'ignore', 'inherit'] })

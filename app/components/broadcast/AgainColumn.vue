@@ -24,8 +24,8 @@ const put = (next: PlannedAgain | null) => draft.value = { ...draft.value, again
     <template v-if="again">
       <p class="after">After <InputNumber
         :model-value="again.afterDays" :min="1" :max="MOST_AFTER_DAYS" size="small" aria-label="Days until the second sending"
-        :input-style="{ width: '48px' }" @update:model-value="days => put({ ...again!, afterDays: days ?? 3 })" /> days<template
-          v-if="at">: {{ at }}</template></p>
+        :input-style="{ width: '48px' }" @update:model-value="days => put({ ...again!, afterDays: days ?? 3 })" /> days</p>
+      <p v-if="at" class="small">{{ at }}</p>
       <AgainFields
         :model-value="again" :content="draft.content" :list-id="draft.listId"
         @update:model-value="spec => put({ ...again!, ...spec })" />
