@@ -13,12 +13,12 @@ import type { WorkspaceContext } from '#usecases/context'
 import { foundWorkspace } from '#usecases/settings/workspace'
 
 /** Made if there is none. */
-export function benchContext(file: string): WorkspaceContext {
+export function benchContext(file: string, mode: 'practice' | 'live' = 'practice'): WorkspaceContext {
   const db = openDatabase(file)
   migrate(db, 0)
-  foundWorkspace(db, { mode: 'practice', key: 'k1', name: 'Big bindery', zone: 'Europe/Lisbon', at: Date.UTC(2024, 10, 1) })
+  foundWorkspace(db, { mode, key: 'k1', name: 'Big bindery', zone: 'Europe/Lisbon', at: Date.UTC(2024, 10, 1) })
   return {
-    db, mode: 'practice', system: { now: () => Date.now() }, clock: {
+    db, mode, system: { now: () => Date.now() }, clock: {
       now: () => practiceClock(db)!.nowAt,
     }, composer: createComposer(), pictures: createPictureMaker(), emailSigner: createEmailSigner(),
     resolver: createPracticeResolver(() => null), linkChecker: createPracticeLinkChecker(),

@@ -22,6 +22,7 @@ import { measureCourses } from './courses'
 import { countEvents, furnish, furnitureOf, populate } from './generate'
 import { benchContext } from './context'
 import { median, ms, ratio, sideBySide, timed } from './measure'
+import { measureHandingOver, startIn } from './handOver'
 import { measurePublicPage } from './publicPage'
 import { measureRules } from './rules'
 import { measureScreens } from './screens'
@@ -42,10 +43,13 @@ const say = (line = '') => {
 const folder = mkdtempSync(join(tmpdir(), 'porch-bench-'))
 const file = join(folder, 'practice.db')
 
+const processes = process.argv[1]!.replace(/main\.mjs$/, 'process.mjs')
+const handingOver = () => measureHandingOver(folder, startIn(processes))
+
 /** Runs one of the measurements that want a process of their own. */
 function inProcess(task: string, ...rest: string[]): Promise<string[]> {
   return new Promise((resolve, reject) => {
-    const child = fork(process.argv[1]!.replace(/main\.mjs$/, 'process.mjs'), [task, file, ...rest])
+    const child = fork(processes, [task, file, ...rest])
     let answer: string[] = []
     child.on('message', message => answer = message as string[])
     child.on('exit', code => code === 0 ? resolve(answer) : reject(new Error(`${task} ended with ${code}`)))
@@ -58,7 +62,7 @@ try {
     process.exit(0)
   }
   if (options.broadcasts) {
-    for (const line of await measureBroadcasts(folder)) say(line)
+    for (const line of [...await measureBroadcasts(folder), ...await handingOver()]) say(line)
     process.exit(0)
   }
   if (options.emails) {
@@ -120,7 +124,7 @@ try {
   say('\n## Courses\n')
   for (const line of await measureCourses(folder)) say(line)
   say('\n## Broadcasts\n')
-  for (const line of await measureBroadcasts(folder)) say(line)
+  for (const line of [...await measureBroadcasts(folder), ...await handingOver()]) say(line)
   say('\n## Making emails\n')
   for (const line of await inProcess('emails')) say(line)
   say('\n## A public page\n')

@@ -16,6 +16,7 @@ import { workOnTask } from '#usecases/time/tasks'
 import { bareInserts } from './bare'
 import { benchContext } from './context'
 import { measureEmails } from './emails'
+import { sendAsEngine, sendAsPool, takeMail } from './handOver'
 import { ms, percentile, timed } from './measure'
 
 const [task, file] = process.argv.slice(2) as [string, string]
@@ -107,9 +108,10 @@ async function work(): Promise<string[]> {
   return []
 }
 
-const TASKS: Record<string, () => Promise<string[]>> = {
-  bring: bringing, import: importing, tag: tagging, work, emails: measureEmails,
+const TASKS: Record<string, () => Promise<unknown>> = {
+  'bring': bringing, 'import': importing, 'tag': tagging, work, 'emails': measureEmails, 'take-mail': takeMail,
+  'engine': () => sendAsEngine(file, Number(process.argv[4])), 'pool': () => sendAsPool(Number(file), Number(process.argv[4])),
 }
-const lines = await TASKS[task]!()
-if (process.send) process.send(lines, () => process.exit(0))
-else for (const line of lines) console.log(line)
+const answer = await TASKS[task]!()
+if (process.send) process.send(answer, () => process.exit(0))
+else console.log(answer)

@@ -76,6 +76,19 @@ export function immediate<Result>(db: Database, work: () => Result): Result {
   }
 }
 
+/** A part of the transaction that is open: where it throws, only what it wrote is undone. */
+export function savepoint<Result>(db: Database, work: () => Result): Result {
+  try {
+    return db.transaction(work)()
+  }
+  catch (error) {
+    // What was read and remembered inside is as undone as what was written.
+    beginKeeping(db)
+    remembered.delete(db)
+    throw error
+  }
+}
+
 /** In pages of 4 kB: 64 MB. */
 const LATE_CHECKPOINT = 16_384
 

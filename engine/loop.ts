@@ -9,7 +9,7 @@ import { refreshStatistics } from '#data/connection'
 import { forgetOldAnswers } from '#data/carrier'
 import { beat, practiceClock } from '#data/workspace'
 import type { EngineContext } from '#usecases/context'
-import { handOverNext } from '#usecases/sending/handOver'
+import { HandingOver } from '#usecases/sending/handOver'
 import { sweepLeases } from '#usecases/sending/leases'
 import { play, playOutside } from '#usecases/time/play'
 import type { Log } from './log'
@@ -37,6 +37,7 @@ export class Engine {
   readonly #mail = new Signal()
   readonly #troubles: Troubles
   readonly #pacer: Pacer
+  readonly #handing: HandingOver
   #stopping = false
   #beatAt = 0
   #keptAt = 0
@@ -48,6 +49,7 @@ export class Engine {
     this.#startedAt = context.system.now()
     this.#troubles = new Troubles(context, log)
     this.#pacer = new Pacer(context)
+    this.#handing = new HandingOver(context)
   }
 
   wake(): void {
@@ -68,6 +70,7 @@ export class Engine {
       this.#lane('outside', () => playOutside(this.#context, this.#context.clock.now())),
       ...Array.from({ length: MOST_LANES }, (_, n) => this.#lane('mail', () => this.#handOver(n), this.#mail)),
     ])
+    this.#handing.release()
   }
 
   /** Does `work` again and again: at once where it did something, else when there may be something again. */
@@ -111,7 +114,7 @@ export class Engine {
   async #handOver(lane: number): Promise<boolean> {
     if (lane >= this.#context.carrier.width) return false
     await this.#pacer.turn()
-    const did = await handOverNext(this.#context)
+    const did = await this.#handing.next()
     // An email that waited for this one of its journey may go now.
     if (did) this.#mail.raise()
     return did

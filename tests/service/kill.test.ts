@@ -132,8 +132,9 @@ describe('an engine that is killed again and again', () => {
 
 describe('an engine that is killed in the middle of a broadcast', () => {
   const MANY = sized(800, 10_000)
-  /** Into how many people or emails a kill falls, at the most. */
-  const besides = { gathering: MANY / 2, queueing: MANY / 6 }
+  const EACH = sized(1, 20)
+  /** Among how many people or emails a kill falls: few enough that all of them fall before the last. */
+  const besides = { gathering: MANY / (2 * EACH), queueing: MANY / (6 * EACH) }
 
   /** A workspace with so many people on a list, and a broadcast to them that is to begin. */
   async function beginning(options: Parameters<typeof openContext>[0]) {
@@ -164,7 +165,7 @@ describe('an engine that is killed in the middle of a broadcast', () => {
     const { context, id } = await beginning({ file: join(folder, 'practice.db') })
     askPracticeClock(context.db, thursdayNoon + DAY)
     const kills = await runAndKill({
-      file: child, besides, perPoint: sized(1, 20), atRandom: sized(2, 40), dice: diceOf(20261130), env: { MODE: 'practice', PORCH_DATA: folder },
+      file: child, besides, perPoint: EACH, atRandom: sized(2, 40), dice: diceOf(20261130), env: { MODE: 'practice', PORCH_DATA: folder },
     })
     console.info(`broadcast in practice, ${MANY} people; killed at ${sayKills(kills)}`)
     for (const point of ['gathering', 'queueing', 'while handing over', 'before marking']) expect(kills[point], point).toBeGreaterThan(0)
@@ -179,7 +180,7 @@ describe('an engine that is killed in the middle of a broadcast', () => {
     const { context, id } = await beginning({ file: join(folder, 'live.db'), mode: 'live', clock: { at: Date.now() } })
     const { arrivals, port, close } = await receiving()
     const kills = await runAndKill({
-      file: child, besides, perPoint: sized(1, 20), atRandom: sized(2, 40), dice: diceOf(11),
+      file: child, besides, perPoint: EACH, atRandom: sized(2, 40), dice: diceOf(11),
       env: { MODE: 'live', PORCH_DATA: folder, PORCH_SMTP_URL: `smtp://127.0.0.1:${port}` },
     })
     await close()

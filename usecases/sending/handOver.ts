@@ -7,6 +7,7 @@ import { nextDue } from '#data/due'
 import { findInOutbox, giveBack, isOwnerMail, leaseEmails, markHandingOver, renewLease, takeBack, type OutboxRow, type OwnerMail } from '#data/outbox'
 import { workspaceOf } from '#data/workspace'
 import type { EngineContext } from '../context'
+import { Together } from '../inner/reactor/together'
 import { transact } from '../inner/reactor/transaction'
 import { lastLook } from './lastLook'
 import { LEASE, RENEW } from './leases'
@@ -21,21 +22,58 @@ export async function handOverDue(context: EngineContext, at: Instant, limit: nu
   const rows = claim(context, at, limit)
   if (rows.length > 0) context.stage('after lease', null)
   const waiting = [...rows]
+  const together = new Together(context)
   const work = async () => {
-    for (let row = waiting.shift(); row; row = waiting.shift()) await handOverOne(context, row)
+    for (let row = waiting.shift(); row; row = waiting.shift()) await handOverOne(context, together, row)
   }
   await Promise.all(Array.from({ length: Math.max(1, Math.min(context.carrier.width, rows.length)) }, work))
   return rows.length
 }
 
-/** Claims the next one and hands it over; false if there was none. */
-export async function handOverNext(context: EngineContext): Promise<boolean> {
-  // Read first: nobody's writing is held up for nothing.
-  const due = carrierTakes(context) ? nextDue(context.db, ['email']) : null
-  if (due === null || due.at > context.clock.now()) return false
-  const [row] = claim(context, context.clock.now(), 1)
-  if (row) await handOverOne(context, row)
-  return row !== undefined
+/** So many are claimed at once at the most. They should have left after so many milliseconds: what is asked for meanwhile comes next. */
+const MOST_CLAIMED = 32
+const CLAIMED_FOR_MS = 500
+
+/** Hands over what is due, one email after another for each who asks; several can ask at once. */
+export class HandingOver {
+  readonly #context: EngineContext
+  readonly #together: Together
+  /** Claimed, and nobody's yet. */
+  #claimed: (OutboxRow | OwnerMail)[] = []
+  #claimedAt = 0
+  #size = 1
+
+  constructor(context: EngineContext) {
+    this.#context = context
+    this.#together = new Together(context)
+  }
+
+  /** Claims the next one and hands it over; false if there was none. */
+  async next(): Promise<boolean> {
+    const row = this.#claimed.shift() ?? this.#claim()
+    if (row) await handOverOne(this.#context, this.#together, row)
+    return row !== undefined
+  }
+
+  /** What was claimed and not begun waits again, as if it had not been. */
+  release(): void {
+    const { db, owner } = this.#context
+    const rows = this.#claimed.splice(0)
+    if (rows.length > 0) transact(this.#context, () => rows.forEach(({ id }) => giveBack(db, id, owner)))
+  }
+
+  /** More at once where they leave quickly, fewer where they do not. The first of them; undefined where nothing is due. */
+  #claim(): OutboxRow | OwnerMail | undefined {
+    const context = this.#context
+    // Read first: nobody's writing is held up for nothing.
+    const due = carrierTakes(context) ? nextDue(context.db, ['email']) : null
+    if (due === null || due.at > context.clock.now()) return undefined
+    const now = performance.now()
+    this.#size = now - this.#claimedAt < CLAIMED_FOR_MS ? Math.min(MOST_CLAIMED, this.#size * 2) : Math.max(1, Math.floor(this.#size / 2))
+    this.#claimedAt = now
+    this.#claimed = claim(context, context.clock.now(), this.#size)
+    return this.#claimed.shift()
+  }
 }
 
 const claim = (context: EngineContext, at: Instant, limit: number) =>
@@ -51,16 +89,16 @@ export function carrierTakes(context: EngineContext): boolean {
  * Whatever is thrown on the way, the email comes to an end of which it can be found again: never throws but for what keeps it from being
  * written down.
  */
-async function handOverOne(context: EngineContext, row: OutboxRow | OwnerMail): Promise<void> {
+async function handOverOne(context: EngineContext, together: Together, row: OutboxRow | OwnerMail): Promise<void> {
   const stopRenewing = keepLease(context, row)
   try {
-    const answered = await attempt(context, row)
-    if (answered) await written(() => settleWholly(context, row, answered))
+    const answered = await attempt(context, together, row)
+    if (answered) await written(() => settleWholly(context, together, row, answered))
     context.stage('after marking', row.id)
   }
   catch (error) {
     context.trouble('an email could not be handed over', error)
-    await written(() => leaveInOrder(context, row, error as Error))
+    await written(async () => leaveInOrder(context, row, error as Error))
   }
   finally {
     stopRenewing()
@@ -71,7 +109,7 @@ async function handOverOne(context: EngineContext, row: OutboxRow | OwnerMail): 
 interface Answered { answer: HandOver, ownService: number | null }
 
 /** What the carrier said; null if it was not asked. */
-async function attempt(context: EngineContext, row: OutboxRow | OwnerMail): Promise<Answered | null> {
+async function attempt(context: EngineContext, together: Together, row: OutboxRow | OwnerMail): Promise<Answered | null> {
   if (!carrierTakes(context)) {
     giveBack(context.db, row.id, context.owner)
     return null
@@ -87,9 +125,9 @@ async function attempt(context: EngineContext, row: OutboxRow | OwnerMail): Prom
     return null
   }
   const { messageId } = letter.mail
-  const mayGo = isOwnerMail(row)
-    ? transact(context, () => markHandingOver(context.db, row.id, context.owner, messageId, context.clock.now()))
-    : lastLook(context, row, messageId, letter as Letter)
+  const mayGo = await together.write(() => isOwnerMail(row)
+    ? markHandingOver(context.db, row.id, context.owner, messageId, context.clock.now())
+    : lastLook(context, row, messageId, letter as Letter))
   if (!mayGo) return null
   context.stage('while handing over', row.id)
   const answer = await context.carrier.handOver(letter.mail, letter.source)
@@ -98,9 +136,11 @@ async function attempt(context: EngineContext, row: OutboxRow | OwnerMail): Prom
 }
 
 /** The email has left, or was refused: what follows from that must not undo it. */
-function settleWholly(context: EngineContext, row: OutboxRow | OwnerMail, { answer, ownService }: Answered): void {
+async function settleWholly(
+  context: EngineContext, together: Together, row: OutboxRow | OwnerMail, { answer, ownService }: Answered,
+): Promise<void> {
   try {
-    settle(context, row, answer, ownService)
+    await together.write(() => settle(context, row, answer, ownService))
   }
   catch (error) {
     if (isBusy(error) || answer.kind !== 'accepted') throw error
@@ -140,15 +180,15 @@ function keepLease(context: EngineContext, row: OutboxRow | OwnerMail): () => vo
 const WRITING_WAITS = [0.2, 0.5, 1, 2, 5, 10, 20, 20, 20, 20].map(seconds => seconds * SECOND)
 
 /** Does it again, after growing waits, for as long as another program keeps the database locked. */
-async function written(work: () => void): Promise<void> {
+async function written(work: () => Promise<void>): Promise<void> {
   for (const wait of WRITING_WAITS) {
     try {
-      return work()
+      return await work()
     }
     catch (error) {
       if (!isBusy(error)) throw error
       await new Promise(resolve => setTimeout(resolve, wait))
     }
   }
-  work()
+  await work()
 }

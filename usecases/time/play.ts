@@ -22,6 +22,8 @@ import { workOnTask } from './tasks'
  * So many things are done in one transaction in live: few enough that a sign-up does not wait, enough that the disk is not asked for each.
  */
 const TOGETHER = 100
+/** And none more after so many milliseconds. */
+const TOGETHER_MS = 20
 
 export interface Playing {
   /** Asked between things; where it says no, the loop stops with the clock where it stands. */
@@ -91,7 +93,8 @@ function doBackgroundJob(context: EngineContext): boolean {
 /** What is overdue, each at its own time: after an outage, too, what was done before a limit counts as before it. */
 function playTogether(context: EngineContext, kinds: readonly DueKind[], until: Instant): void {
   writeInParts(context, () => {
-    for (let n = 0; n < TOGETHER; n++) {
+    const begunAt = context.system.now()
+    for (let n = 0; n < TOGETHER && context.system.now() - begunAt < TOGETHER_MS; n++) {
       const due = nextDue(context.db, kinds)
       if (due === null || due.at > until || DUE_WORK[due.kind].outside) return
       void DUE_WORK[due.kind].does(context, due.at)

@@ -17,7 +17,8 @@ import type { WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
 import { momentOf } from '../inner/moment'
 
-const BATCH = 200
+/** Those who sign up meanwhile wait for no more than that many. */
+const BATCH = 50
 
 /** Looks at people to whom something had happened by `at`, as of then. Returns how many. */
 export function reevaluatePeople(context: WorkspaceContext, at: Instant): number {

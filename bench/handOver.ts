@@ -1,0 +1,173 @@
+/**
+ * A broadcast handed to a mail server on this machine, made and marked email by email, beside nodemailer’s own pool that sends emails which
+ * are made already to the same server; people sign up meanwhile.
+ */
+import { fork, type ChildProcess } from 'node:child_process'
+import { join } from 'node:path'
+import { createTransport } from 'nodemailer'
+import { SMTPServer } from 'smtp-server'
+import { newBroadcast } from '#core/broadcast/draft'
+import { newPage } from '#core/page/content'
+import { email } from '#core/sequence/templates/write'
+import { HOUR } from '#core/time/zone'
+import { openTask } from '#data/tasks'
+import { setSenderConfirmed, allSenders } from '#data/senders'
+import { keysIn } from '#runtime/keys'
+import { databaseFile, engineContextOn, openMigrated, systemClock } from '#runtime/open'
+import { readSettings } from '#runtime/settings'
+import { optIn } from '#usecases/arrive/optIn'
+import { createPage, publishPage, savePage } from '#usecases/arrive/pages'
+import { createBroadcast, saveBroadcast } from '#usecases/broadcasts/save'
+import { scheduleBroadcast } from '#usecases/broadcasts/schedule'
+import type { EngineContext, WorkspaceContext } from '#usecases/context'
+import { saveList } from '#usecases/know/listsAndTags'
+import { beginDueSends } from '#usecases/sending/audience'
+import { saveSettings } from '#usecases/settings/workspace'
+import { workOnTask } from '#usecases/time/tasks'
+import { Engine } from '../engine/loop'
+import { benchContext } from './context'
+import { ms, percentile } from './measure'
+
+const PEOPLE = 5_000
+/** As many as the engine has by itself. */
+const CONNECTIONS = 5
+/** A busy day: the page is answered to somebody every so often. */
+const SIGN_UP_EVERY_MS = 50
+const WORDS = 'Fold once and trust the grain: that is where the spine wants to be, and a sheet does not lie. '
+
+/* In processes of their own */
+
+/** Takes every email and says so; tells its port. */
+export async function takeMail(): Promise<never> {
+  const server = new SMTPServer({
+    authOptional: true, disabledCommands: ['STARTTLS'], onData(stream, _session, done) {
+      stream.resume()
+      stream.on('end', () => done())
+    },
+  })
+  server.on('error', () => undefined)
+  server.listen(0, '127.0.0.1', () => process.send!({ port: (server.server.address() as { port: number }).port }))
+  return new Promise(() => undefined)
+}
+
+/** The engine as it ships, until nothing waits any more. */
+export async function sendAsEngine(folder: string, port: number): Promise<Sent> {
+  const settings = readSettings({ ...process.env, PORCH_DATA: folder, PORCH_SMTP_URL: `smtp://127.0.0.1:${port}` })
+  const db = openMigrated(databaseFile(settings, 'live'))
+  const context: EngineContext = {
+    ...engineContextOn(db, settings, keysIn(folder), `bench-${process.pid}`, async () => ({ problem: null }) as never),
+    summaryOf: null, stage: () => undefined, trouble: (what, error) => console.error(what, error),
+  }
+  const quiet = { info() {}, warn: console.warn, error: console.error, debug() {} }
+  const engine = new Engine(context, quiet as never, 'bench')
+  const waiting = db.prepare<[], number>(`SELECT count(*) FROM outbox WHERE kind = 'broadcast' AND status <> 'handed over'`).pluck()
+  const look = setInterval(() => {
+    if (waiting.get() === 0) engine.stop()
+  }, 200)
+  await engine.run()
+  clearInterval(look)
+  await context.carrier.close()
+  const { n, first, last } = db.prepare<[], { n: number, first: number, last: number }>(`
+    SELECT count(*) AS n, min(handed_over_at) AS first, max(handed_over_at) AS last FROM outbox WHERE kind = 'broadcast'`).get()!
+  db.close()
+  return { n, ms: last - first, megabytes: Math.round(process.resourceUsage().maxRSS / 1024) }
+}
+
+/** Ready emails of the same size, by nodemailer’s pool. */
+export async function sendAsPool(bytes: number, port: number): Promise<Sent> {
+  const pool = createTransport({
+    pool: true, host: '127.0.0.1', port, secure: false, ignoreTLS: true, maxConnections: CONNECTIONS, maxMessages: Infinity,
+  })
+  const head = (n: number) => `From: ines@example.com\r\nTo: p${n}@example.com\r\nSubject: Winter papers\r\nMessage-ID: <${n}@example.com>\r\n\r\n`
+  const body = `${WORDS}\r\n`.repeat(Math.ceil(bytes / (WORDS.length + 2)))
+  const begin = performance.now()
+  await Promise.all(Array.from({ length: PEOPLE }, (_, n) => pool.sendMail({
+    envelope: { from: 'ines@example.com', to: [`p${n}@example.com`] }, raw: head(n) + body,
+  })))
+  const took = performance.now() - begin
+  pool.close()
+  return { n: PEOPLE, ms: took, megabytes: Math.round(process.resourceUsage().maxRSS / 1024) }
+}
+
+export interface Sent { n: number, ms: number, megabytes: number }
+
+/* Together */
+
+/** A live workspace with everybody on a list, and a broadcast whose emails wait. */
+async function furnished(folder: string): Promise<WorkspaceContext> {
+  const context: WorkspaceContext = { ...benchContext(join(folder, 'live.db'), 'live'), clock: systemClock }
+  const { db } = context
+  saveSettings(context, {
+    name: 'Big bindery', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@example.com', postalAddress: 'Rua 1',
+    currency: 'EUR', smtpUrl: null,
+  })
+  const now = systemClock.now()
+  for (const { id } of allSenders(db)) setSenderConfirmed(db, id, now)
+  const listId = saveList(context, null, { name: 'letters', publicName: 'Letters', description: 'Letters.' })
+  const page = newPage('Sheet kit')
+  const pageId = createPage(context, 'Sheet kit')
+  savePage(context, pageId, {
+    name: 'Sheet kit', slug: 'kit', draft: { ...page, listIds: [listId], confirming: { ...page.confirming, who: 'nobody' } },
+  })
+  await publishPage(context, pageId)
+  const event = Number(db.prepare(`INSERT INTO events (kind, at) VALUES ('imported', 0)`).run().lastInsertRowid)
+  db.exec(`WITH RECURSIVE n (i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < ${PEOPLE})
+    INSERT INTO people (id, address, address_key, first_name, search_text, status, source, created_at)
+      SELECT i, 'p' || i || '@example.com', 'p' || i || '@example.com', 'Ada', 'p' || i || '@example.com', 'active', 'import',
+        ${now - 900 * HOUR} FROM n;
+    INSERT INTO list_members (list_id, person_id, joined_at, event_id) SELECT ${listId}, id, ${now - 900 * HOUR}, ${event} FROM people;
+    DELETE FROM segment_queue;`)
+  const id = createBroadcast(context)
+  saveBroadcast(context, id, {
+    ...newBroadcast(listId), guards: { newcomerDays: null, insideCourseIds: [], owners: true },
+    content: email('Winter papers', 'Winter papers', 'x', ...Array.from({ length: 40 }, () => `Hello {name|there}. ${WORDS.repeat(3)}`)),
+  })
+  await scheduleBroadcast(context, id)
+  db.exec('UPDATE sends SET held_until_at = NULL, due_at = 1 WHERE held_until_at IS NOT NULL')
+  beginDueSends(context, systemClock.now())
+  while (openTask(db)) workOnTask(context)
+  db.exec('ANALYZE')
+  return context
+}
+
+/** `start`: runs one of the tasks above in a process of its own. */
+export async function measureHandingOver(folder: string, start: (task: string, ...rest: string[]) => ChildProcess): Promise<string[]> {
+  const context = await furnished(folder)
+  const server = start('take-mail')
+  try {
+    const { port } = await new Promise<{ port: number }>(resolve => server.once('message', message => resolve(message as { port: number })))
+    const sent = (child: ChildProcess) => new Promise<Sent>((resolve, reject) => {
+      child.once('message', message => resolve(message as Sent))
+      child.once('exit', code => code === 0 ? undefined : reject(new Error(`It ended with ${code}`)))
+    })
+    const bytes = context.db.prepare<[], number>('SELECT length(html) + length(text) FROM messages ORDER BY id DESC LIMIT 1').pluck().get() ?? 20_000
+    const before = await sent(start('pool', String(bytes), String(port)))
+    const engine = sent(start('engine', folder, String(port)))
+    let over = false
+    void engine.then(() => over = true, () => over = true)
+    const signUps: number[] = []
+    for (let n = 0; !over; n++) {
+      const begin = performance.now()
+      optIn(context, { slug: 'kit', email: `meanwhile${n}@example.org`, firstName: '', zone: '', ip: null })
+      signUps.push(performance.now() - begin)
+      await new Promise(resolve => setTimeout(resolve, SIGN_UP_EVERY_MS))
+    }
+    const ours = await engine
+    const after = await sent(start('pool', String(bytes), String(port)))
+    if (ours.n !== PEOPLE) throw new Error(`${ours.n} of ${PEOPLE} emails were handed over`)
+    const rate = ({ n, ms: took }: Sent) => n * 1000 / took
+    const theirs = (rate(before) + rate(after)) / 2
+    const count = (n: number) => Math.round(n).toLocaleString('en-GB')
+    return [
+      `${count(PEOPLE)} emails of a broadcast, ${Math.round(bytes / 1000)} kB each, are made, marked and handed to a mail server on this machine at ${count(rate(ours))} a second. Nodemailer’s own pool sends as many that are made already to the same server at ${count(rate(before))} a second before and ${count(rate(after))} after: ${Math.round(100 * rate(ours) / theirs)} % of its rate (promised: 70 %).`,
+      `The engine’s most memory: ${ours.megabytes} MB (promised: under 400).`,
+      `Meanwhile ${signUps.length} sign-ups, none refused: half under ${ms(percentile(signUps, 0.5))} ms, 99 of 100 under ${ms(percentile(signUps, 0.99))} ms (promised: 50), slowest ${ms(Math.max(...signUps))} ms.`,
+    ]
+  }
+  finally {
+    context.db.close()
+    server.kill()
+  }
+}
+
+export const startIn = (script: string) => (task: string, ...rest: string[]): ChildProcess => fork(script, [task, ...rest])

@@ -1,0 +1,59 @@
+/**
+ * Transactions of several that work at once, written in one: each commit waits for the disk, and one wait is enough for all that were ready
+ * by then. Each is as much a transaction of its own as before: what one throws undoes nothing of the others, and nobody is told that theirs
+ * is done before the disk has it.
+ */
+import { savepoint } from '#data/connection'
+import type { WorkspaceContext } from '../../context'
+import { writeInParts } from './transaction'
+
+interface Job {
+  work: () => unknown
+  done: (result: unknown) => void
+  failed: (error: unknown) => void
+}
+
+type Outcome = { ok: true, result: unknown } | { ok: false, error: unknown }
+
+export class Together {
+  readonly #context: Pick<WorkspaceContext, 'db'>
+  #waiting: Job[] = []
+
+  constructor(context: Pick<WorkspaceContext, 'db'>) {
+    this.#context = context
+  }
+
+  /** Resolves with what `work` returns once it is committed; rejects with what it threw, or what kept all from being committed. */
+  write<Result>(work: () => Result): Promise<Result> {
+    return new Promise<Result>((done, failed) => {
+      this.#waiting.push({ work, done: done as Job['done'], failed })
+      if (this.#waiting.length === 1) setImmediate(() => this.#writeAll())
+    })
+  }
+
+  #writeAll(): void {
+    const { db } = this.#context
+    const jobs = this.#waiting.splice(0)
+    let outcomes: Outcome[] = []
+    try {
+      writeInParts(this.#context, () => {
+        outcomes = jobs.map(({ work }): Outcome => {
+          try {
+            return { ok: true, result: savepoint(db, work) }
+          }
+          catch (error) {
+            return { ok: false, error }
+          }
+        })
+      })
+    }
+    catch (error) {
+      outcomes = jobs.map(() => ({ ok: false, error }))
+    }
+    for (const [n, { done, failed }] of jobs.entries()) {
+      const outcome = outcomes[n]!
+      if (outcome.ok) done(outcome.result)
+      else failed(outcome.error)
+    }
+  }
+}
