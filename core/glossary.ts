@@ -107,6 +107,9 @@ export const GLOSSARY = {
   },
   'asked-for-mail': { word: 'asked-for mail', says: 'An email the person has just asked for, like a confirmation. It leaves at any hour.' },
   'held-back': { word: 'held back', says: 'An email that was not sent, always with the reason.' },
+  'warm-up': {
+    word: 'warm-up', says: 'A plan for a new sender: few emails a day at first, and more each day, until receivers know it.',
+  },
   'never': { word: 'never', says: 'The part of a condition that always wins: people in it are left out.' },
   'reader-open': {
     word: 'reader open', says: 'An open by a person. Opens by mail programs and scanners are uncertain and counted apart.',

@@ -50,9 +50,13 @@ export function openTasks(db: Database): TaskRow[] {
   return prepare<Raw>(db, `${TASK} WHERE state IN ('waiting', 'running') ORDER BY id`).all().map(parse)
 }
 
-/** The one that is or should be under way: tasks are done one after another, but whom they are for is put down as soon as they begin. */
+/**
+ * The one that is or should be under way: tasks are done one after another, but whom they are for is put down as soon as they begin. What
+ * is sent has its time, and does not wait behind a bulk change.
+ */
 export function openTask(db: Database): TaskRow | undefined {
-  const row = prepare<Raw>(db, `${TASK} WHERE state IN ('waiting', 'running') AND is_paused = 0 ORDER BY whom IS NULL, id LIMIT 1`).get()
+  const row = prepare<Raw>(db, `${TASK} WHERE state IN ('waiting', 'running') AND is_paused = 0
+    ORDER BY whom IS NULL, spec ->> 'kind' <> 'send', id LIMIT 1`).get()
   return row && parse(row)
 }
 

@@ -12,6 +12,9 @@ import { createBroadcast, duplicateBroadcast, removeBroadcast, saveBroadcast } f
 import {
   pauseBroadcast, resumeBroadcast, scheduleBroadcast, stopBroadcast, takeBackBroadcast,
 } from '#usecases/broadcasts/schedule'
+import { doToMany, taskView } from '#usecases/know/doToMany'
+import { beginDueSends, releaseDueSends } from '#usecases/sending/audience'
+import { workOnTask } from '#usecases/time/tasks'
 import { InputProblem, NotNow } from '#usecases/problem'
 import { heldView, setHeld } from '#usecases/sending/hold'
 import { play } from '#usecases/time/play'
@@ -66,6 +69,22 @@ describe('a broadcast', () => {
     expect(broadcastLines(context).map(({ name, state: is, progress }) => [name, is, progress?.handedOver])).toEqual([
       ['Winter papers, copy', 'sent', 2], ['Winter papers', 'sent', 2],
     ])
+  })
+
+  it('has its time: it does not wait behind a bulk change that takes long', async () => {
+    const { context, listId } = await furnish(openContext(), quiet)
+    const people = Array.from({ length: 130 }, (_, n) => visit(context, `p${n}@example.com`))
+    const taskId = doToMany(context, { kind: 'picked', ids: people }, { kind: 'give-tag', tagId: saveTag(context, null, tag('many')) }, 130)
+    workOnTask(context)
+    const id = writeBroadcast(context, listId)
+    await scheduleBroadcast(context, id)
+    aMinuteLater(context)
+    releaseDueSends(context, context.clock.now())
+    beginDueSends(context, context.clock.now())
+    while (Object.keys(fates(context, id)).length < 130) expect(workOnTask(context)).toBe(true)
+    expect(taskView(context, taskId)).toMatchObject({ state: 'running', done: 60 })
+    while (workOnTask(context));
+    expect(taskView(context, taskId)).toMatchObject({ state: 'done', done: 130 })
   })
 
   it('goes to those who are in its audience as it begins, and can be changed until then', async () => {
