@@ -1,7 +1,7 @@
 /** Who emails are from, and what goes with an email besides its words. */
 import { expect, test, type Page } from '@playwright/test'
 import type { MailboxView } from '#core/views/mailbox'
-import { axe, choose, inOneWindow, type Opened } from './opened'
+import { axe, choose, fillNumber, inOneWindow, type Opened } from './opened'
 
 let opened: Opened
 let page: Page
@@ -61,6 +61,30 @@ test('an email says who it is from; that its domain lets it be refused is told b
   await expect(page.getByRole('combobox', { name: 'From' })).toHaveText(/The shop/)
   await expect(checks.getByText('shop@sales.saltmarsh.example.com')).toBeVisible()
   await expect(checks.getByText(/may be refused/)).toBeHidden()
+})
+
+test('a new sender is warmed up: its days are shown, saved, told, and ended', async () => {
+  await page.goto('/senders')
+  const card = page.getByRole('article').first()
+  await card.getByRole('button', { name: /^Warm-up of/ }).click()
+  const dialog = page.getByRole('dialog', { name: /^Warm up/ })
+  await fillNumber(dialog.getByLabel('First day'), '20')
+  await fillNumber(dialog.getByLabel('a day, up to'), '10')
+  await dialog.getByRole('button', { name: 'Start the warm-up' }).click()
+  await expect(dialog.getByRole('alert')).toContainText('ends with more emails a day')
+  await fillNumber(dialog.getByLabel('a day, up to'), '100')
+  await expect(dialog.getByText(/^Used every day, it ends on/)).toBeVisible()
+  await axe(page)
+  await dialog.getByRole('button', { name: 'Start the warm-up' }).click()
+  await expect(card.getByText(/0 of 20 emails sent today/)).toBeVisible()
+  await axe(page)
+  await card.getByRole('button', { name: /^Warm-up of/ }).click()
+  await dialog.getByRole('button', { name: 'End the warm-up' }).click()
+  await expect(card.getByText(/sent today/)).toBeHidden()
+  await page.getByRole('alert').filter({ hasText: 'The warm-up has ended.' }).getByRole('button', { name: 'Undo' }).click()
+  await expect(card.getByText(/0 of 20 emails sent today/)).toBeVisible()
+  await card.getByRole('button', { name: /^Warm-up of/ }).click()
+  await dialog.getByRole('button', { name: 'End the warm-up' }).click()
 })
 
 test('several subjects are tried side by side, and one is taken', async () => {

@@ -177,7 +177,7 @@ describe('the results of a broadcast', () => {
     for (const [n, answer] of answers.entries()) set.run(answer, `p${n}@example.com`)
     const { refused } = broadcastResults(context, id)
     expect(refused.map(({ says, people }) => [says, people])).toEqual([
-      ['refused: 550 5.1.1', 2], ['given up after days of trying', 2], ['refused: 550 5.1.10', 1], ['refused: 550', 1],
+      ['refused: 550 5.1.1', 2], ['failed after days of trying', 2], ['refused: 550 5.1.10', 1], ['refused: 550', 1],
       ['refused: 552 5.2.2', 1],
     ])
     for (const { key, people, said } of refused) {

@@ -79,7 +79,7 @@ function refusals(db: Database, sendId: number): BroadcastResults['refused'] {
   }
   return [...found].sort(([, a], [, b]) => b.people - a.people).map(([code, { people, bounces, said }]) => ({
     key: code === '' ? 'refused' : `refused-${code}`, people, said,
-    says: code === '' ? 'given up after days of trying' : `${bounces * 2 >= people ? 'bounced' : 'refused'}: ${code}`,
+    says: code === '' ? 'failed after days of trying' : `${bounces * 2 >= people ? 'bounced' : 'refused'}: ${code}`,
   }))
 }
 
