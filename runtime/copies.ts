@@ -1,10 +1,11 @@
 /** Copies that other installations offer by a link. */
 import { createCopyFetcher } from '#adapters/copyFetcher'
 import type { CopyFetcher } from '#core/ports'
+import type { Mode } from '#core/views/frame'
+import type { Database } from '#data/connection'
 import { allowsInside } from '#data/hooks'
 import { createPracticeCopyFetcher } from '#standins/copyFetcher'
-import type { WorkspaceContext } from '#usecases/context'
 
-export const copyFetcherOf = ({ mode, db }: Pick<WorkspaceContext, 'mode' | 'db'>, mostBytes: number): CopyFetcher => mode === 'practice'
+export const copyFetcherOf = ({ mode, db }: { mode: Mode, db: Database }, mostBytes: number): CopyFetcher => mode === 'practice'
   ? createPracticeCopyFetcher()
   : createCopyFetcher({ mostBytes, allowInside: () => allowsInside(db) })
