@@ -22,6 +22,8 @@ const props = defineProps<{
   fieldName: (fieldId: number) => string
   open: boolean
   problem?: string
+  /** The earlier email whose readers do not get it, by name. */
+  notReadersOf?: string
 }>()
 const emit = defineEmits<{ open: [] }>()
 
@@ -63,6 +65,7 @@ const columns = computed(() => {
       </span>
       <span class="second cut">{{ written ? subject : 'Not written yet: people wait before it' }}</span>
       <span class="second small cut">{{ sayWhen(step.when, fieldName) + (step.ignoresHours ? ', at any hour' : '') }}</span>
+      <span v-if="notReadersOf" class="second small cut">not to readers of “{{ notReadersOf }}”</span>
       <span v-if="step.paused" class="small">Paused: people wait before it</span>
       <span v-if="problem" class="problem small">{{ problem }}</span>
     </button>

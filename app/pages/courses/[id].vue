@@ -312,7 +312,7 @@ const deleteIt = () => ending.ask({
                 v-else-if="step.kind === 'email'" :step="step" :number="numberOf(step.id)" :date="dates.get(step.id)"
                 :joined-at="joinedAt ?? 0"
                 :workspace-zone="zone" :field-name="fieldName" :numbers="numbersOf(step.id)" :course-id="id" :open="step.id === openId"
-                :problem="missingOf(step.id)[0]"
+                :problem="missingOf(step.id)[0]" :not-readers-of="step.notIfReadId ? titleOf(step.notIfReadId) : undefined"
                 @open="toggle(step.id)"
               />
               <div v-else-if="ladder" class="other">
