@@ -116,6 +116,16 @@ describe('a broadcast as a file', () => {
     expect([allBroadcasts(there.db), allTags(there.db)]).toEqual([[], []])
   })
 
+  it('with a file that calls itself something evil is kept under a harmless name', async () => {
+    const { context, id } = await written()
+    const there = openContext()
+    const file = exportBroadcast(context, id)
+    for (const one of Object.values(file.contents.files)) Object.assign(one, { name: '../../etc/<b>"pass\r\nwd.pdf', type: 'text/html\r\nx: y' })
+    const { id: copy } = await bringBroadcast(there, readBroadcastFile(bytes(file)))
+    const [attached] = findBroadcast(there.db, copy)!.draft.content.attached!
+    expect(findFile(there.db, attached!.fileId)).toMatchObject({ name: 'bpasswd.pdf', type: 'application/octet-stream' })
+  })
+
   it('may be long: what is checked of it does not keep others waiting', () => {
     expect(isCheckedElsewhere(broadcastInput)).toBe(true)
   })

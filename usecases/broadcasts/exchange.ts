@@ -10,9 +10,10 @@ import type { BroughtBroadcast } from '#core/views/broadcast'
 import { broadcastOfCopyCode, copyCodeOf, setCopyCode } from '#data/broadcasts'
 import type { Database } from '#data/connection'
 import { findPart } from '#data/emailParts'
-import { attachedFiles, contentOfFile, findFile, insertFile } from '#data/files'
+import { attachedFiles, contentOfFile, findFile } from '#data/files'
 import { contentOfPicture, picturesByIds } from '#data/pictures'
 import { workspaceOf } from '#data/workspace'
+import { bringFile } from '../arrive/files'
 import { bringPicture } from '../arrive/pictures'
 import type { WorkspaceContext } from '../context'
 import { fromOf, senderOf } from '../inner/senderOf'
@@ -67,14 +68,13 @@ function eachContent(draft: BroadcastDraft, map: (kind: 'picture' | 'file', id: 
  * out, and said. Pictures are made anew of what came: nothing that was sent along is shown as it is.
  */
 export async function bringBroadcast(context: WorkspaceContext, { names, draft, contents }: PortableBroadcast): Promise<BroughtBroadcast> {
-  const { db, clock } = context
   const pictures = new Map<number, number>()
   for (const [id, { name, content }] of Object.entries(contents.pictures)) {
     pictures.set(Number(id), (await bringPicture(context, name, Buffer.from(content, 'base64'))).id)
   }
   return transact(context, () => {
     const files = new Map(Object.entries(contents.files).map(([id, { name, type, content }]) => [
-      Number(id), insertFile(db, { name, type, content: Buffer.from(content, 'base64'), at: clock.now() }),
+      Number(id), bringFile(context, name, type, Buffer.from(content, 'base64')).id,
     ]))
     const { made, lost, isHere, idOf } = bringNames(context, names)
     const mapped = mapIds(withoutMissing(draft, (kind, id) => !isHere(kind, id)), idOf)
