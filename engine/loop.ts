@@ -112,7 +112,7 @@ export class Engine {
   }
 
   async #handOver(lane: number): Promise<boolean> {
-    if (lane >= this.#context.carrier.width) return false
+    if (!this.#pacer.isWithin(lane)) return false
     await this.#pacer.turn()
     const did = await this.#handing.next()
     // An email that waited for this one of its journey may go now.
