@@ -89,7 +89,7 @@ await main(async () => {
 })
 
 async function becomesWell() {
-  for (let tries = 0; tries < 600; tries++) {
+  for (let tries = 0; tries < 1800; tries++) {
     if (await fetch(`${URL}/api/health`).then(answer => answer.ok, () => false)) return
     await new Promise(resolve => setTimeout(resolve, 300))
   }

@@ -176,6 +176,7 @@ test('it goes along as a file and by a link, and becomes a draft where it is imp
 test('it is sent again to those who have not opened it, under another subject', async () => {
   await page.getByRole('button', { name: 'Send it again to some' }).click()
   const dialog = page.getByRole('dialog', { name: 'Send it again' })
+  await expect(dialog.getByRole('combobox', { name: 'To people' })).toBeFocused()
   await expect(dialog.getByText('3 people get it.')).toBeVisible()
   await dialog.getByRole('button', { name: 'Send to 3 people' }).click()
   await expect(dialog.getByRole('alert')).toContainText('subject of its own')

@@ -60,6 +60,8 @@ for (const { name, content, look = DEFAULT_LOOK } of [
         await page.setContent(html)
         const where = `${width} wide, ${dark ? 'dark' : 'light'}`
         expect(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth), where).toBeLessThanOrEqual(0)
+        // Sizes do not change by night, nor colours by width: two of the four show them all.
+        if (dark !== (width === 640)) continue
         const { violations } = await new AxeBuilder({ page })
           .options({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'], resultTypes: ['violations'] })
           .setLegacyMode().analyze()

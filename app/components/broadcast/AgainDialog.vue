@@ -14,6 +14,7 @@ import type { BroadcastResults } from '#core/views/broadcastResults'
 import { api } from '~/composables/useApi'
 import { useAgainReach } from '~/composables/useAgainReach'
 import { useAttempt } from '~/composables/useAttempt'
+import { useFirstField } from '~/composables/useFirstField'
 import { useFrame } from '~/stores/frame'
 import DateField from '~/components/DateField.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
@@ -26,6 +27,7 @@ const visible = defineModel<boolean>('visible', { required: true })
 const props = defineProps<{ id: number, draft: BroadcastDraft, results: BroadcastResults | null }>()
 const emit = defineEmits<{ done: [view: BroadcastView] }>()
 const frame = useFrame()
+const form = useFirstField()
 const spec = ref<AgainSpec>({ without: 'open', url: null, subject: [], uncertainToo: false })
 const { reach, problem: notCounted } = useAgainReach(props.id, () => spec.value)
 type Way = BroadcastWhen['kind']
@@ -61,7 +63,7 @@ const advice = computed(() => {
 
 <template>
   <Dialog v-model:visible="visible" modal header="Send it again" :style="{ width: '560px' }">
-    <form class="fields" @submit.prevent="send">
+    <form ref="form" class="fields" @submit.prevent="send">
       <AgainFields v-model="spec" :content="draft.content" :list-id="draft.listId" />
       <SelectField v-model="way" label="Send it" :options="WAYS" />
       <div v-if="way === 'at'" class="fields two">

@@ -1,0 +1,27 @@
+/**
+ * A dialog gives the focus to what is marked for it, and to its closing button where nothing is; a list or an editor cannot be marked. Its
+ * first field is given the focus instead, once it is there.
+ */
+import { ref, watch } from 'vue'
+import { useMutationObserver } from '@vueuse/core'
+
+const FIELDS = 'input, textarea, [role="combobox"], [contenteditable="true"]'
+
+/** `form`: what the fields stand in. */
+export function useFirstField() {
+  const form = ref<HTMLElement>()
+  const given = ref(false)
+  const give = () => {
+    const field = form.value?.querySelector<HTMLElement>(FIELDS)
+    if (given.value || !field) return
+    given.value = true
+    field.focus()
+  }
+  // After the dialog has chosen for itself.
+  watch(form, (there) => {
+    given.value = false
+    if (there) requestAnimationFrame(give)
+  })
+  useMutationObserver(form, give, { childList: true, subtree: true })
+  return form
+}
