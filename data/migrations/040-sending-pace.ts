@@ -7,8 +7,8 @@ export const sendingPace: Migration = {
 -- How many a minute to which domain (DomainRates, JSON); null for as many as there are.
 ALTER TABLE workspace ADD COLUMN domain_rates TEXT;
 CREATE TABLE domain_pace (
-  -- A receiving domain that gets so many a minute, or puts us off: when its next turn is free, how often in a row it put us off and was
-  -- left alone, until when it is, and what it said.
+  -- A receiving domain that gets so many emails a minute, or puts us off.
+  -- When its next turn is free; how often in a row it put us off and was left alone; until when it is left alone, and what it said.
   domain TEXT PRIMARY KEY, next_at INTEGER, deferred INTEGER NOT NULL DEFAULT 0, pauses INTEGER NOT NULL DEFAULT 0,
   pause_until_at INTEGER, said TEXT
 ) STRICT, WITHOUT ROWID;
