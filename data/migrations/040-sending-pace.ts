@@ -18,9 +18,10 @@ CREATE INDEX outbox_turns ON outbox (reason, person_id) WHERE turn_at IS NOT NUL
 -- By which code whoever has the link can take a copy of a broadcast.
 ALTER TABLE broadcasts ADD COLUMN copy_code TEXT;
 CREATE UNIQUE INDEX broadcasts_by_copy_code ON broadcasts (copy_code) WHERE copy_code IS NOT NULL;
--- The plan of a new sender (WarmUp, JSON), and how many emails left from it on which day of the workspace.
+-- The plan of a new sender (WarmUp, JSON).
 ALTER TABLE senders ADD COLUMN warm_up TEXT;
 CREATE TABLE sender_days (
+  -- How many emails left from a sender with a plan on one day of the workspace.
   sender_id INTEGER NOT NULL REFERENCES senders (id), date TEXT NOT NULL, sent INTEGER NOT NULL, PRIMARY KEY (sender_id, date)
 ) STRICT, WITHOUT ROWID;
 `,
