@@ -63,6 +63,9 @@ export function hrefOf<Name extends OperationName>(name: Name, which: At<Name> &
   return `/api/${pathOf(name, at)}${sayQuery({ ...query, workspace: mode.value })}`
 }
 
+/** How many were asked: two that are on their way together may come in the other order, and the newest is told by this. */
+let questions = 0
+
 /** Asks the server, by the name of the operation. Throws an {@link ApiProblem} where it refuses or cannot be reached. */
 export function api<Name extends PlainName>(name: Name, options?: Options<Name>): Promise<Answer<Name>>
 export function api<Name extends OperationName>(name: Name, options: Options<Name>): Promise<Answer<Name>>
@@ -76,7 +79,7 @@ export async function api(
       headers: {
         'porch-workspace': asked ?? mode.value,
         ...(body !== undefined && { 'content-type': 'application/json' }),
-        ...(asker && { 'porch-asker': asker }),
+        ...(asker && { 'porch-asker': `${asker} ${++questions}` }),
         ...(ifMatch && { 'if-match': `"${ifMatch}"` }),
       },
       ...(body !== undefined && { body: JSON.stringify(body) }),

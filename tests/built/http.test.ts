@@ -40,15 +40,20 @@ describe('a screen that asks again and again', () => {
     const ask = (search: string, asker: string) => porch.api('GET', `subscribers?search=${search}`, undefined, { 'porch-asker': asker })
     for (let round = 0; round < 5; round++) {
       // Sent together they arrive in any order: whichever comes last is the newest.
-      const answers = await Promise.all(['x', 'xy', 'sheet', 'ada', 'nobody-is-called-that'].map(search => ask(search, `table ${round}`)))
+      const answers = await Promise.all(['x', 'xy', 'sheet', 'ada', 'nobody-is-called-that'].map(search => ask(search, `table-${round}`)))
       const statuses = answers.map(answer => answer.status)
       expect(statuses).toContain(200)
       expect(statuses.filter(status => status !== 200 && status !== 409)).toEqual([])
-      const alone = await ask('nobody-is-called-that', `table ${round}`)
+      const alone = await ask('nobody-is-called-that', `table-${round}`)
       expect([alone.status, (await alone.json() as SubscribersView).rows]).toEqual([200, []])
     }
+    // With their numbers, as our screens say them, the last is always answered, in whatever order they come.
+    for (let round = 1; round <= 5; round++) {
+      const answers = await Promise.all([5, 4, 3, 2, 1].map(nth => ask(String(nth), `numbered ${round * 10 + nth}`)))
+      expect(answers[0]!.status).toBe(200)
+    }
     // Two screens do not take each other's place.
-    const both = await Promise.all(Array.from({ length: 6 }, (_, n) => ask('', `screen ${n}`)))
+    const both = await Promise.all(Array.from({ length: 6 }, (_, n) => ask('', `screen-${n} 1`)))
     expect(both.map(answer => answer.status)).toEqual(Array(6).fill(200))
   })
 
