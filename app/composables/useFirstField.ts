@@ -2,14 +2,14 @@
  * A dialog gives the focus to what is marked for it, and to its closing button where nothing is; a list or an editor cannot be marked. Its
  * first field is given the focus instead, once it is there.
  */
-import { ref, watch } from 'vue'
+import { ref, useTemplateRef, watch } from 'vue'
 import { useMutationObserver } from '@vueuse/core'
 
 const FIELDS = 'input, textarea, [role="combobox"], [contenteditable="true"]'
 
-/** `form`: what the fields stand in. */
-export function useFirstField() {
-  const form = ref<HTMLElement>()
+/** `name`: that of the template's ref to what the fields stand in. */
+export function useFirstField(name: string): void {
+  const form = useTemplateRef<HTMLElement>(name)
   const given = ref(false)
   const give = () => {
     const field = form.value?.querySelector<HTMLElement>(FIELDS)
@@ -23,5 +23,4 @@ export function useFirstField() {
     if (there) requestAnimationFrame(give)
   })
   useMutationObserver(form, give, { childList: true, subtree: true })
-  return form
 }

@@ -27,7 +27,7 @@ const visible = defineModel<boolean>('visible', { required: true })
 const props = defineProps<{ id: number, draft: BroadcastDraft, results: BroadcastResults | null }>()
 const emit = defineEmits<{ done: [view: BroadcastView] }>()
 const frame = useFrame()
-const form = useFirstField()
+useFirstField('form')
 const spec = ref<AgainSpec>({ without: 'open', url: null, subject: [], uncertainToo: false })
 const { reach, problem: notCounted } = useAgainReach(props.id, () => spec.value)
 type Way = BroadcastWhen['kind']

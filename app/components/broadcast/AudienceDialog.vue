@@ -12,7 +12,7 @@ const visible = defineModel<boolean>('visible', { required: true })
 /** `parts`: what its conditions can be about, once that is there. */
 const props = defineProps<{ was: Condition, parts: ConditionParts | null }>()
 const emit = defineEmits<{ done: [who: Condition] }>()
-const form = useFirstField()
+useFirstField('form')
 const who = ref<Condition>(props.was)
 watch(visible, (now) => {
   if (now) who.value = props.was
