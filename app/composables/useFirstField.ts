@@ -15,12 +15,13 @@ export function useFirstField(name: string): void {
     const field = form.value?.querySelector<HTMLElement>(FIELDS)
     if (given.value || !field) return
     given.value = true
+    // For a dialog that is still coming in and chooses at its end; and for one that has chosen.
+    field.setAttribute('autofocus', '')
     field.focus()
   }
-  // After the dialog has chosen for itself.
   watch(form, (there) => {
     given.value = false
-    if (there) requestAnimationFrame(give)
+    if (there) give()
   })
   useMutationObserver(form, give, { childList: true, subtree: true })
 }
