@@ -140,7 +140,7 @@ export const looker = (page: Page) => new AxeBuilder({ page }).options({ resultT
 export async function axe(page: Page): Promise<void> {
   // Loaded is not drawn yet.
   await expect(page.locator('h1').first()).toBeVisible()
-  await expect(page.locator('.p-select-overlay')).toHaveCount(0)
+  await expect(page.locator('.p-select-overlay, .p-autocomplete-overlay')).toHaveCount(0)
   await expect.poll(() => page.evaluate(() => document.getAnimations()
     .filter(({ playState, effect }) => playState === 'running' && effect?.getComputedTiming().endTime !== Infinity).length)).toBe(0)
   // What tells briefly that something is done goes when it likes, and is half gone for a moment.
