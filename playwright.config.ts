@@ -23,8 +23,6 @@ export default defineConfig({
     // No trace: recording one runs scripts in frames that must not run any.
     screenshot: 'only-on-failure',
     actionTimeout: 20_000,
-    // Nothing is waited for that only moves; what is drawn is the same.
-    contextOptions: { reducedMotion: 'reduce' },
     launchOptions: { executablePath: process.env.PORCH_CHROMIUM || '/usr/bin/chromium', args: QUIET },
   },
 })
