@@ -11,7 +11,7 @@ export interface DomainRates {
 
 export const NO_RATES: DomainRates = { everyDomain: null, domains: [] }
 
-/** Emails a minute; null for as many as there are. */
+/** Emails a minute; null for no limit. */
 export const rateOf = ({ everyDomain, domains }: DomainRates, domain: string): number | null =>
   domains.find(one => one.domain === domain)?.aMinute ?? everyDomain
 

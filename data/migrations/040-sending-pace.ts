@@ -4,7 +4,7 @@ export const sendingPace: Migration = {
   number: 40,
   name: 'pace by receiving domain, plans for new senders, copies of broadcasts by a link',
   sql: `
--- How many a minute to which domain (DomainRates, JSON); null for as many as there are.
+-- How many a minute to which domain (DomainRates, JSON); null for no limit.
 ALTER TABLE workspace ADD COLUMN domain_rates TEXT;
 CREATE TABLE domain_pace (
   -- A receiving domain that gets so many emails a minute, or puts us off.

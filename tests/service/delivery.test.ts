@@ -14,6 +14,7 @@ import { createCourse, saveCourse } from '#usecases/courses/save'
 import { startCourse } from '#usecases/courses/publish'
 import { letIn } from '#usecases/courses/people'
 import { saveRule } from '#usecases/know/rules'
+import { HandingOver } from '#usecases/sending/handOver'
 import { sweepLeases } from '#usecases/sending/leases'
 import { resumeDomainSending } from '#usecases/sending/waves'
 import { resumeSending, saveSettings } from '#usecases/settings/workspace'
@@ -49,6 +50,29 @@ const rows = (context: Workshop) => context.db.prepare(`
     owner: string | null,
   }[]
 const notices = (context: Workshop) => todayView(context).needsAttention.map(({ title }) => title)
+
+describe('emails that are claimed several at once', () => {
+  it('leave once each; what is held too long, or when the engine stops, waits again and leaves then', async () => {
+    const { context, to } = await live(() => ACCEPTED)
+    for (let n = 0; n < 9; n++) visit(context, `p${n}@example.com`)
+    await play(context, thursdayNoon - 1)
+    const system = { at: 1_000_000 }
+    context.system = { now: () => system.at }
+    const leased = () => rows(context).filter(({ status }) => status === 'leased').length
+    context.db.prepare(`UPDATE outbox SET go_at = ?`).run(thursdayNoon)
+    const handing = new HandingOver(context)
+    // Quickly gone, twice as many are claimed the next time: one, two, four.
+    for (let n = 0; n < 4; n++) expect(await handing.next()).toBe(true)
+    expect([to().length, leased()]).toEqual([4, 3])
+    system.at += 2 * MINUTE
+    expect(await handing.next()).toBe(true)
+    expect([to().length, leased()]).toEqual([5, 1])
+    handing.release()
+    expect(leased()).toBe(0)
+    while (await handing.next());
+    expect([to().length, new Set(to()).size, rows(context).every(({ status }) => status === 'handed over')]).toEqual([9, 9, true])
+  })
+})
 
 describe('B1: a lease', () => {
   it('that ran out is swept: what was claimed goes back, what was being handed over goes again, with the same Message-ID, and is counted', async () => {

@@ -50,6 +50,8 @@ export class HandingOver {
 
   /** Claims the next one and hands it over; false if there was none. */
   async next(): Promise<boolean> {
+    // Slowed down meanwhile, what was claimed is not held until its lease has run out and it is no longer ours.
+    if (this.#context.system.now() - this.#claimedAt > RENEW) this.release()
     const row = this.#claimed.shift() ?? this.#claim()
     if (row) await handOverOne(this.#context, this.#together, row)
     return row !== undefined
@@ -68,7 +70,7 @@ export class HandingOver {
     // Read first: nobody's writing is held up for nothing.
     const due = carrierTakes(context) ? nextDue(context.db, ['email']) : null
     if (due === null || due.at > context.clock.now()) return undefined
-    const now = performance.now()
+    const now = context.system.now()
     this.#size = now - this.#claimedAt < CLAIMED_FOR_MS ? Math.min(MOST_CLAIMED, this.#size * 2) : Math.max(1, Math.floor(this.#size / 2))
     this.#claimedAt = now
     this.#claimed = claim(context, context.clock.now(), this.#size)
