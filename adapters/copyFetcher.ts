@@ -9,7 +9,8 @@ export function createCopyFetcher(options: { mostBytes: number, allowInside(): b
     async fetch(url) {
       try {
         const bytes = await readOutside({
-          url, headers: { accept: 'application/json' }, timeoutMs: PATIENCE_MS, allowInside: options.allowInside(), mostBytes: options.mostBytes,
+          url, headers: { accept: 'application/json' }, timeoutMs: PATIENCE_MS, allowInside: options.allowInside(),
+          mostBytes: options.mostBytes,
         })
         return { ok: true, bytes }
       }

@@ -32,7 +32,8 @@ export function setDomainState(db: Database, domain: string, state: DomainState,
 
 /** It has accepted one: nothing of what it put off counts any more. */
 export function setDomainWell(db: Database, domain: string): void {
-  prepare(db, 'UPDATE domain_pace SET deferred = 0, pauses = 0, pause_until_at = NULL, said = NULL WHERE domain = ? AND deferred > 0').run(domain)
+  prepare(db, `UPDATE domain_pace SET deferred = 0, pauses = 0, pause_until_at = NULL, said = NULL
+    WHERE domain = ? AND deferred > 0`).run(domain)
 }
 
 /** Its pause is over, and nothing of it counts any more. False if it does not pause. */

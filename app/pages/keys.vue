@@ -24,7 +24,8 @@ const { data: view, problem: loading, load } = useFresh(() => api('GET /keys'))
 const { busy, problem, attempt } = useAttempt()
 
 const AREAS: Record<ApiArea, string> = {
-  people: 'Subscribers', tags: 'Tags', lists: 'Lists', events: 'What happened', courses: 'Courses', broadcasts: 'Broadcasts', pages: 'Opt-in pages',
+  people: 'Subscribers', tags: 'Tags', lists: 'Lists', events: 'What happened', courses: 'Courses', broadcasts: 'Broadcasts',
+  pages: 'Opt-in pages',
   offers: 'Offers', rules: 'House rules',
   links: 'Links', segments: 'Segments', purchases: 'Purchases', clock: 'The clock',
 }

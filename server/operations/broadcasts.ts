@@ -64,7 +64,8 @@ export const broadcasts: Operations<BroadcastsOperations> = {
   })),
   'POST /broadcasts/bring': handle({ upload: MOST_BROADCAST_BYTES }, async ({ context, bytes }) =>
     bringBroadcast(context, await readBroadcast(bytes))),
-  'POST /broadcasts/bring-link': handle({ body: bringLinkInput }, async ({ context, body }) => bringBroadcast(context, await copyAt(context, body.url))),
+  'POST /broadcasts/bring-link': handle({ body: bringLinkInput }, async ({ context, body }) =>
+    bringBroadcast(context, await copyAt(context, body.url))),
   'GET /broadcasts/:id/export': handle({ query: fileQuery }, async ({ event, context, id, query }) => {
     const { name } = broadcastView(context, id())
     const { type, make } = FILES[query.as]

@@ -17,7 +17,8 @@ export function sendersView({ db, clock }: WorkspaceContext): SendersView {
   const senders = allSenders(db).filter(({ address }) => address !== '')
     .map(({ code: _, codeTries: __, ...sender }) => ({
       ...sender, isDefault: sender.id === defaultId, domain: mailDomainOf(sender.address),
-      listIds: marksOfSender(db, 'lists', sender.id), tagIds: marksOfSender(db, 'tags', sender.id), warmUp: warmUpLine(db, sender.id, today),
+      listIds: marksOfSender(db, 'lists', sender.id), tagIds: marksOfSender(db, 'tags', sender.id),
+      warmUp: warmUpLine(db, sender.id, today),
     }))
   return {
     senders: senders.sort((a, b) => Number(b.isDefault) - Number(a.isDefault)),

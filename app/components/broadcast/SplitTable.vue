@@ -28,6 +28,9 @@ const shown = computed(() => (rows.value ?? []).map(({ part, name, ...people }) 
   { name: 'clicks', of: rateOf(people.clicked, people.sent), filled: true },
   { name: 'reader opens', of: rateOf(people.opened, people.sent), filled: false },
 ] })))
+function open({ name, part, people }: typeof shown.value[number], { key, words }: typeof NUMBERS[number]) {
+  asked.value = { number: key, within: { by: by.value, part }, people: people[key], words: `${name}: ${words}` }
+}
 const most = computed(() => Math.max(0.1, ...shown.value.flatMap(({ rates }) => rates.map(({ of }) => of.high ?? 0))))
 </script>
 
@@ -46,8 +49,8 @@ const most = computed(() => Math.max(0.1, ...shown.value.flatMap(({ rates }) => 
         <span class="cut">{{ row.name }}</span>
         <template v-for="one in NUMBERS" :key="one.key">
           <button
-            v-if="row.people[one.key] > 0" type="button" class="link-button n" :aria-label="`${row.name}: ${row.people[one.key]} ${one.head}`"
-            @click="asked = { number: one.key, within: { by, part: row.part }, people: row.people[one.key], words: `${row.name}: ${one.words}` }">
+            v-if="row.people[one.key] > 0" type="button" class="link-button n"
+            :aria-label="`${row.name}: ${row.people[one.key]} ${one.head}`" @click="open(row, one)">
             {{ sayNumber(row.people[one.key]) }}</button>
           <span v-else class="n second">0</span>
         </template>

@@ -60,11 +60,13 @@ async function save(plan: Typed | null) {
       <p>Receivers distrust a new sender that writes to thousands at once. A warm-up begins with few emails a day and grows.</p>
       <div class="line">
         <label for="warm-first">First day</label>
-        <InputNumber v-model="typed.first" input-id="warm-first" :min="1" :max="100000" :allow-empty="false" size="small" autofocus suffix=" emails" />
+        <InputNumber v-model="typed.first" input-id="warm-first" :min="1" :max="100000" :allow-empty="false" size="small" autofocus
+                     suffix=" emails" />
         <label for="warm-growth">then</label>
         <InputNumber v-model="typed.growth" input-id="warm-growth" :min="1" :max="300" :allow-empty="false" size="small" suffix=" % more" />
         <label for="warm-until">a day, up to</label>
-        <InputNumber v-model="typed.until" input-id="warm-until" :min="2" :max="1000000" :allow-empty="false" size="small" suffix=" a day" />
+        <InputNumber v-model="typed.until" input-id="warm-until" :min="2" :max="1000000" :allow-empty="false" size="small"
+                     suffix=" a day" />
       </div>
       <p v-if="problem?.of('until')" class="problem" role="alert">{{ problem.of('until') }}</p>
       <BarsChart v-if="bars.length" :bars="bars" :series="['emails']" :stretch="`In ${bars.length} days`" />

@@ -22,14 +22,29 @@ const problemAt = (n: number) => problem.value?.of(`domainRates.domains.${n}.dom
       <div class="line"><label for="a-minute">At most</label><InputNumber v-model="typed.aMinute" input-id="a-minute" :min="1" :max="10000" size="small" placeholder="no limit" /> a minute.</div>
       <p class="second small">If the mail server asks for fewer, we slow down, and speed up again when all goes well.</p>
       <h3>To one receiving domain</h3>
-      <div class="line"><label for="every-domain">At most</label><InputNumber v-model="typed.domainRates.everyDomain" input-id="every-domain" :min="1" :max="10000" size="small" placeholder="no limit" /> a minute to any one domain.</div>
+      <div class="line">
+        <label for="every-domain">At most</label>
+        <InputNumber
+          v-model="typed.domainRates.everyDomain" input-id="every-domain" :min="1" :max="10000" size="small" placeholder="no limit" />
+        a minute to any one domain.
+      </div>
       <div v-for="(one, n) in typed.domainRates.domains" :key="n" class="line">
-        <InputText v-model="one.domain" size="small" class="mono" maxlength="254" placeholder="example.com" :aria-label="`Domain ${n + 1}`" :invalid="!!problemAt(n)" />
-        <InputNumber v-model="one.aMinute" :min="1" :max="10000" :allow-empty="false" size="small" :aria-label="`Emails a minute to ${one.domain || `domain ${n + 1}`}`" /> a minute
-        <button type="button" class="link-button small" :aria-label="`Remove ${one.domain || `domain ${n + 1}`}`" @click="typed.domainRates.domains.splice(n, 1)">Remove</button>
+        <InputText
+          v-model="one.domain" size="small" class="mono" maxlength="254" placeholder="example.com" :aria-label="`Domain ${n + 1}`"
+          :invalid="!!problemAt(n)" />
+        <InputNumber
+          v-model="one.aMinute" :min="1" :max="10000" :allow-empty="false" size="small"
+          :aria-label="`Emails a minute to ${one.domain || `domain ${n + 1}`}`" /> a minute
+        <button
+          type="button" class="link-button small" :aria-label="`Remove ${one.domain || `domain ${n + 1}`}`"
+          @click="typed.domainRates.domains.splice(n, 1)">Remove</button>
         <p v-if="problemAt(n)" class="problem small" role="alert">{{ problemAt(n) }}</p>
       </div>
-      <div><Button v-if="typed.domainRates.domains.length < 100" type="button" label="Add a domain" icon="pi pi-plus" severity="secondary" size="small" @click="typed.domainRates.domains.push({ domain: '', aMinute: 60 })" /></div>
+      <div>
+        <Button
+          v-if="typed.domainRates.domains.length < 100" type="button" label="Add a domain" icon="pi pi-plus" severity="secondary" size="small"
+          @click="typed.domainRates.domains.push({ domain: '', aMinute: 60 })" />
+      </div>
       <p class="second small">A domain that puts emails off is left alone for a minute, then 5, 15 and more, until it accepts one.</p>
       <h3>When refusals stop sending</h3>
       <p class="second small">Many equal refusals mean the problem is ours: nobody is marked as bounced, and nothing is lost.</p>
