@@ -9,9 +9,10 @@ const QUIET = [
 
 export default defineConfig({
   testDir: 'tests/browser',
-  timeout: 120_000,
+  globalSetup: './tests/built/furnished.ts',
+  timeout: 300_000,
   // Patience costs nothing where all goes well; a busy machine needs it.
-  expect: { timeout: 25_000 },
+  expect: { timeout: 60_000 },
   // Each file has an application of its own, and a browser.
   workers: Math.min(4, Math.max(2, availableParallelism())),
   // What passes only at its second try has failed.
@@ -22,7 +23,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     // No trace: recording one runs scripts in frames that must not run any.
     screenshot: 'only-on-failure',
-    actionTimeout: 20_000,
+    actionTimeout: 60_000,
     launchOptions: { executablePath: process.env.PORCH_CHROMIUM || '/usr/bin/chromium', args: QUIET },
   },
 })

@@ -4,8 +4,8 @@ import { defineConfig } from 'vitest/config'
 export default defineConfig({
   test: {
     // Only to end what hangs: on a slow machine with a slow disk, what takes two seconds has taken thirty.
-    testTimeout: 120_000,
-    hookTimeout: 120_000,
+    testTimeout: 300_000,
+    hookTimeout: 300_000,
     setupFiles: ['tests/setUp.ts'],
     pool: 'forks',
     // Left to itself it would keep one processor idle.
@@ -14,7 +14,9 @@ export default defineConfig({
       // They share what is read in: each file makes workspaces of its own, and reading all of it anew takes longer than most of the tests.
       { extends: true, test: { name: 'source', include: ['tests/{unit,service,reference}/**/*.test.ts'], isolate: false } },
       // These start the application as it was built.
-      { extends: true, test: { name: 'built', include: ['tests/built/**/*.test.ts'] } },
+      { extends: true, test: {
+        name: 'built', include: ['tests/built/**/*.test.ts'], globalSetup: 'tests/built/furnished.ts',
+      } },
     ],
   },
 })

@@ -3,7 +3,7 @@ import Sqlite from 'better-sqlite3'
 import { fold } from '#core/audience/condition'
 import type { FieldValue } from '#core/people/field'
 import { decayed } from '#core/score/score'
-import { beginKeeping, endKeeping, noting } from './kept'
+import { beginKeeping, endKeeping, keepAnew, noting } from './kept'
 
 export type Database = Sqlite.Database
 
@@ -83,7 +83,7 @@ export function savepoint<Result>(db: Database, work: () => Result): Result {
   }
   catch (error) {
     // What was read and remembered inside is as undone as what was written.
-    beginKeeping(db)
+    keepAnew(db)
     remembered.delete(db)
     throw error
   }
@@ -99,6 +99,20 @@ const LATE_CHECKPOINT = 16_384
  */
 export function leaveCheckpointsToOthers(db: Database): void {
   db.pragma(`wal_autocheckpoint = ${LATE_CHECKPOINT}`)
+}
+
+/**
+ * For a file that nobody uses before it is finished, and that is made anew where that fails: nothing waits for the disk until
+ * {@link endHurry}.
+ */
+export function hurry(db: Database): void {
+  db.pragma('synchronous = OFF')
+}
+
+/** Whatever was written in a hurry is on the disk after this. */
+export function endHurry(db: Database): void {
+  db.pragma('synchronous = FULL')
+  db.pragma('wal_checkpoint(TRUNCATE)')
 }
 
 /**
@@ -129,11 +143,12 @@ export function writeIfFree(db: Database, work: () => void): boolean {
 /** The database's own way of waiting looks less and less often, and can miss every gap of a busy writer. */
 function transaction<Result>(db: Database, work: () => Result): Result {
   const waiting = prepare(db, `PRAGMA busy_timeout = ${WAIT_MS}`).pluck()
+  const version = prepare(db, 'PRAGMA data_version').pluck()
   prepare(db, 'PRAGMA busy_timeout = 0').pluck().get()
   try {
     return db.transaction(() => {
       waiting.get()
-      beginKeeping(db)
+      beginKeeping(db, version.get() as number)
       return work()
     }).immediate()
   }

@@ -10,11 +10,33 @@ interface Kept {
   /** When each table was last written. */
   written: Map<string, number>
   rows: Map<string, { asOf: number, row: unknown }>
+  /** What is committed, of tables that hardly ever change; null once one of them was written in this transaction. */
+  committed: Map<string, unknown> | null
 }
 
 const underWay = new WeakMap<Sqlite.Database, Kept>()
 
-export const beginKeeping = (db: Sqlite.Database): unknown => underWay.set(db, { now: 0, written: new Map(), rows: new Map() })
+/**
+ * What one transaction read of tables that hardly ever change serves the next, until another connection commits anything or this one writes
+ * one of them.
+ */
+const lasting = new WeakMap<Sqlite.Database, { version: number, rows: Map<string, unknown> }>()
+const MOST_LASTING = 5000
+
+const newKept = (committed: Kept['committed']): Kept => ({ now: 0, written: new Map(), rows: new Map(), committed })
+
+/** `version`: what `PRAGMA data_version` says within the transaction. */
+export function beginKeeping(db: Sqlite.Database, version: number): void {
+  let known = lasting.get(db)
+  if (known?.version !== version || known.rows.size > MOST_LASTING) lasting.set(db, known = { version, rows: new Map() })
+  underWay.set(db, newKept(known.rows))
+}
+
+/** A part of the transaction was undone: what was read in it may never have been true. */
+export function keepAnew(db: Sqlite.Database): void {
+  underWay.set(db, newKept(underWay.get(db)?.committed ?? null))
+}
+
 export const endKeeping = (db: Sqlite.Database): unknown => underWay.delete(db)
 
 /** Tables that hardly ever change. Those that triggers count up by them need no place of their own. */
@@ -50,7 +72,14 @@ function writtenSince(written: Kept['written'], tables: readonly string[], asOf:
 }
 
 /** The same of tables that hardly ever change. */
-export const keepSteady = <Row>(db: Sqlite.Database, key: string, read: () => Row): Row => keep(db, OF_STEADY, key, read)
+export function keepSteady<Row>(db: Sqlite.Database, key: string, read: () => Row): Row {
+  const committed = underWay.get(db)?.committed
+  if (!committed) return keep(db, OF_STEADY, key, read)
+  if (committed.has(key)) return committed.get(key) as Row
+  const row = read()
+  committed.set(key, row)
+  return row
+}
 
 /** Those of which something is kept, besides. */
 const KEPT = [
@@ -67,13 +96,16 @@ const WRITTEN = /\b(?:INTO|UPDATE(?:\s+OR\s+\w+)?|DELETE\s+FROM)\s+(\w+)/g
 export function noting(db: Sqlite.Database, sql: string, statement: Sqlite.Statement): Sqlite.Statement {
   const tables = [...sql.matchAll(WRITTEN)].map(([, table]) => table!).filter(table => (KEPT as readonly string[]).includes(table))
   if (tables.length === 0) return statement
-  if (tables.some(table => (STEADY as readonly string[]).includes(table))) tables.push(ANY_STEADY)
+  const isSteady = tables.some(table => (STEADY as readonly string[]).includes(table))
+  if (isSteady) tables.push(ANY_STEADY)
   for (const way of ['run', 'get', 'all'] as const) {
     const really = statement[way].bind(statement) as (...values: unknown[]) => unknown
     Object.assign(statement, {
       [way](...values: unknown[]) {
         const kept = underWay.get(db)
+        if (isSteady) lasting.delete(db)
         if (kept) {
+          if (isSteady) kept.committed = null
           kept.now++
           for (const table of tables) kept.written.set(table, kept.now)
         }

@@ -55,12 +55,13 @@ export function findSegmentByName(db: Database, name: string): SegmentRow | unde
 }
 
 export function watchedSegments(db: Database): WatchedSegment[] {
-  return prepare<{ id: number, condition: string, filled: 0 | 1, filledTo: number, watch: string | null }>(db, `
+  type Row = { id: number, condition: string, filled: 0 | 1, filledTo: number, watch: string | null }
+  return keepSteady(db, 'watched segments', () => prepare<Row>(db, `
     SELECT id, condition, filled, filled_to AS filledTo, watch FROM segments WHERE gone = 0 ORDER BY id`).all()
     .map(({ condition, filled, watch, ...row }) => ({
       ...row, condition: JSON.parse(condition) as Condition, filled: filled === 1,
       watch: watch === null ? null : JSON.parse(watch) as Watch,
-    }))
+    })))
 }
 
 export function insertWatchSegment(db: Database, watch: Watch, condition: Condition, at: Instant): void {

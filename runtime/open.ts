@@ -20,7 +20,7 @@ import type { Carrier, Clock } from '#core/ports'
 import type { WeeklySummary } from '#core/summary/email'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
-import { databaseTrouble, leaveCheckpointsToOthers, openDatabase } from '#data/connection'
+import { databaseTrouble, endHurry, hurry, leaveCheckpointsToOthers, openDatabase } from '#data/connection'
 import { connectionsNow, learnTakesUtf8, sendingPace } from '#data/carrier'
 import { deliver as deliverMail } from '#data/mailbox'
 import { checkSchema, migrate, SchemaProblem } from '#data/migrate'
@@ -47,6 +47,13 @@ export function openAndMigrate(file: string): Database {
     migrate(db, systemClock.now())
     leaveCheckpointsToOthers(db)
   })
+}
+
+/** The same of a file that nobody uses before it is closed whole, and that is made anew where that fails: it waits for no disk. */
+export function openInHurry(file: string): Database {
+  const db = openAndMigrate(file)
+  hurry(db)
+  return db
 }
 
 /** Opens a database that the other process migrates; throws a SchemaProblem while it does not fit. */
@@ -168,6 +175,6 @@ export const newKey = () => randomBytes(6).toString('hex')
 
 /** Closes with everything in the one file, so that it can be moved. */
 export function closeWhole(db: Database): void {
-  db.pragma('wal_checkpoint(TRUNCATE)')
+  endHurry(db)
   db.close()
 }

@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { useRoute } from '#imports'
 import Button from 'primevue/button'
-import Dialog from 'primevue/dialog'
+import Dialog from '~/components/DialogBox'
 import type { EndingView } from '#core/views/ending'
 import { useArchive } from '~/composables/useArchive'
 import { useAttempt } from '~/composables/useAttempt'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import Button from 'primevue/button'
-import Dialog from 'primevue/dialog'
+import Dialog from '~/components/DialogBox'
 import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
 import type { FieldInput, FieldKind } from '#core/people/field'

@@ -2,7 +2,7 @@
 import { computed, nextTick, ref, watch } from 'vue'
 import { watchDebounced } from '@vueuse/core'
 import { navigateTo } from '#imports'
-import Dialog from 'primevue/dialog'
+import Dialog from '~/components/DialogBox'
 import InputText from 'primevue/inputtext'
 import { fold } from '#core/audience/condition'
 import { fitOf } from '#core/fit'

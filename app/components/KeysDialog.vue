@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import Dialog from 'primevue/dialog'
+import Dialog from '~/components/DialogBox'
 import { KEYS } from '~/words/keys'
 
 /** The keys that do something. */

@@ -2,7 +2,7 @@
 import { computed, ref } from 'vue'
 import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
-import Dialog from 'primevue/dialog'
+import Dialog from '~/components/DialogBox'
 import InputText from 'primevue/inputtext'
 import { newReading, type HookReading } from '#core/hooks/reading'
 import { sayMoment } from '#core/time/say'

@@ -2,8 +2,8 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Browser, type BrowserContext, type Locator, type Page } from '@playwright/test'
 import type { RailView } from '#core/views/frame'
-import { furnish, type Furnished } from '../built/furnished'
-import { PASSWORD, Porch, until } from '../built/porch'
+import { startFurnished, type Furnished } from '../built/furnished'
+import { Porch, until } from '../built/porch'
 
 export interface Opened {
   porch: Porch
@@ -16,20 +16,15 @@ export interface Opened {
 }
 
 async function openSigned(browser: Browser): Promise<Opened> {
-  const porch = await (await Porch.start()).ready()
-  await porch.signIn()
-  const made = await furnish(porch)
+  const { porch, made } = await startFurnished()
   const context = await browser.newContext({ baseURL: porch.url, viewport: { width: 1280, height: 800 } })
+  const [name, value] = porch.cookie.split('=')
+  await context.addCookies([{ name: name!, value: value!, url: porch.url }])
   const page = await context.newPage()
   const faults: string[] = []
   page.on('pageerror', error => faults.push(error.message))
   page.on('console', message => message.type() === 'error' && !/4(04|09|12|22)/.test(message.text()) && faults.push(message.text()))
-  // A dialog takes the focus once it has come in: who types before that, faster than any hand, types into nothing.
-  const comingIn = page.locator('.p-dialog-enter-active')
-  await page.addLocatorHandler(comingIn, () => expect(comingIn).toHaveCount(0))
-  await page.goto('/sign-in')
-  await page.getByLabel('Password', { exact: true }).fill(PASSWORD)
-  await page.getByRole('button', { name: 'Sign in' }).click()
+  await page.goto('/')
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(/porch$/)
   return {
     porch, made, context, page, faults,
@@ -96,8 +91,7 @@ const atRest = (page: Page) => page.evaluate(() => new Promise(done => requestAn
 
 /**
  * Opens the list that has this label, by the keyboard: a pointer can make the screen scroll, which closes it, and so can the focus where
- * the list lies further down. A dialog that has only just come takes the focus to its first field once it stands, so what did not open,
- * or did not stay open, is opened again.
+ * the list lies further down: what did not open, or did not stay open, is opened again.
  */
 export async function openList(page: Page, label: string | RegExp): Promise<void> {
   await expect(async () => {

@@ -4,13 +4,41 @@ import type { DraftEmail } from '#core/sequence/draft'
 import { emailsOf, newEmail } from '#core/sequence/draft'
 import type { PageView } from '#core/views/pages'
 import type { CourseView } from '#core/views/course'
-import type { Porch } from './porch'
+import { cpSync, mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { Porch } from './porch'
 
 export interface Furnished { listId: number, tagId: number, pageId: number, courseId: number }
 
 export const SETTINGS = {
   name: 'Saltmarsh Bindery', zone: 'Europe/Lisbon', senderName: 'Ines', senderAddress: 'ines@saltmarsh.example.com',
   postalAddress: 'Rua do Cais 3\nLisboa', currency: 'EUR', smtpUrl: null,
+}
+
+/** Where the folder that is copied is, said to the processes of the tests. */
+const FURNISHED = 'PORCH_TEST_FURNISHED'
+interface Prepared { folder: string, made: Furnished }
+
+/** Once for a run, before its tests: a data folder with all of it, on a copy of which their applications start. Returns what ends it. */
+export default async function prepare(): Promise<() => void> {
+  const porch = await (await Porch.start()).ready()
+  await porch.signIn()
+  const made = await furnish(porch)
+  await porch.stop({ keepData: true })
+  const { data: folder } = porch
+  process.env[FURNISHED] = JSON.stringify({ folder, made } satisfies Prepared)
+  return () => rmSync(folder, { recursive: true, force: true })
+}
+
+/** An application on a copy of that folder, with its owner signed in. */
+export async function startFurnished(env: Record<string, string> = {}): Promise<{ porch: Porch, made: Furnished }> {
+  const { folder, made } = JSON.parse(process.env[FURNISHED]!) as Prepared
+  const data = mkdtempSync(join(tmpdir(), 'porch-built-'))
+  cpSync(folder, data, { recursive: true })
+  const porch = await (await Porch.start(env, data)).ready()
+  await porch.signIn()
+  return { porch, made }
 }
 
 export async function furnish(porch: Porch): Promise<Furnished> {

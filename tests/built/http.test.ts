@@ -8,15 +8,13 @@ import type { SourcesView } from '#core/views/sources'
 import type { TodayView } from '#core/views/today'
 import { allOperations } from '#server/operations/index'
 import { askers } from './askers'
-import { furnish, type Furnished, SETTINGS } from './furnished'
-import { Porch, until } from './porch'
+import { startFurnished, type Furnished, SETTINGS } from './furnished'
+import { type Porch, until } from './porch'
 
 let porch: Porch
 let made: Furnished
 beforeAll(async () => {
-  porch = await (await Porch.start({ PORCH_TRUST_PROXY: '1' })).ready()
-  await porch.signIn()
-  made = await furnish(porch)
+  ;({ porch, made } = await startFurnished({ PORCH_TRUST_PROXY: '1' }))
 })
 afterAll(() => porch.stop())
 

@@ -6,14 +6,16 @@ import { afterAll, beforeAll, expect, it } from 'vitest'
 import type { SendersView } from '#core/views/senders'
 import type { SubscriberView, SubscribersView } from '#core/views/people'
 import { TestServer } from '../service/smtpServer'
-import { furnish, open } from './furnished'
+import { open, startFurnished, type Furnished } from './furnished'
 import { Porch, ROOT, until } from './porch'
 
 let porch: Porch
+let made: Furnished
 const server = new TestServer({})
 beforeAll(async () => {
-  porch = await (await Porch.start({ PORCH_SMTP_URL: await server.listen(), PORCH_BASE_URL: 'https://porch.example.com', PORCH_TRUST_PROXY: '1' })).ready()
-  await porch.signIn()
+  ;({ porch, made } = await startFurnished({
+    PORCH_SMTP_URL: await server.listen(), PORCH_BASE_URL: 'https://porch.example.com', PORCH_TRUST_PROXY: '1',
+  }))
 })
 afterAll(async () => {
   await porch.stop()
@@ -21,7 +23,6 @@ afterAll(async () => {
 })
 
 it('D1: going live copies what was made and nobody, and the same course leaves by real mail within five seconds, whatever practice is busy with', async () => {
-  const made = await furnish(porch)
   await porch.optIn('sheet-kit', { email: 'practice-only@example.com' })
   expect(await porch.do('POST', 'carrier/try', { smtpUrl: null })).toEqual({ problem: null })
   await porch.do('POST', 'live', { smtpUrl: null })

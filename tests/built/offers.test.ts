@@ -7,17 +7,19 @@ import { newOffer, type OfferContent } from '#core/offers/offer'
 import { writePaymentEvent } from '#core/offers/paymentEvent'
 import type { OfferView, SalesView, SellingView } from '#core/views/offers'
 import { askers } from './askers'
-import { furnish } from './furnished'
-import { Porch, until } from './porch'
+import { startFurnished } from './furnished'
+import { type Porch, until } from './porch'
 
 let porch: Porch
 let listId: number
 let offerId: number
 let secret: string
 beforeAll(async () => {
-  porch = await (await Porch.start({ PORCH_TRUST_PROXY: '1', PORCH_SMTP_URL: 'smtp://127.0.0.1:9', PORCH_BASE_URL: 'https://porch.example.com' })).ready()
-  await porch.signIn()
-  listId = (await furnish(porch)).listId
+  const furnished = await startFurnished({
+    PORCH_TRUST_PROXY: '1', PORCH_SMTP_URL: 'smtp://127.0.0.1:9', PORCH_BASE_URL: 'https://porch.example.com',
+  })
+  porch = furnished.porch
+  listId = furnished.made.listId
   offerId = await sell('Long-Stitch Journals', 'long-stitch', {})
   secret = (await porch.do<SellingView>('GET', 'selling')).ownSecret
 })

@@ -7,7 +7,8 @@ import { join } from 'node:path'
 
 export const ROOT = join(import.meta.dirname, '../..')
 export const PASSWORD = 'a password for tests'
-const PATIENCE_MS = 30_000
+/** Only to end what hangs: on a busy machine a start takes a minute. */
+const PATIENCE_MS = 180_000
 
 export async function freePort(): Promise<number> {
   const probe = createServer()
@@ -17,9 +18,11 @@ export async function freePort(): Promise<number> {
   return port
 }
 
-/** Waits for something to become true, at most half a minute. */
-export async function until<Value>(ask: () => Promise<Value | undefined | false | null>, what: string): Promise<Value> {
-  const deadline = Date.now() + PATIENCE_MS
+/** Waits for something to become true. */
+export async function until<Value>(
+  ask: () => Promise<Value | undefined | false | null>, what: string, patienceMs = PATIENCE_MS,
+): Promise<Value> {
+  const deadline = Date.now() + patienceMs
   while (Date.now() < deadline) {
     const value = await ask()
     if (value) return value

@@ -1,16 +1,14 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { KeysView } from '#core/views/keys'
 import { fromZip, toZip } from '#runtime/zip'
-import { furnish, type Furnished } from './furnished'
-import { Porch } from './porch'
+import { startFurnished, type Furnished } from './furnished'
+import { type Porch } from './porch'
 
 let porch: Porch
 let made: Furnished
 let secret: string
 beforeAll(async () => {
-  porch = await (await Porch.start()).ready()
-  await porch.signIn()
-  made = await furnish(porch)
+  ;({ porch, made } = await startFurnished())
   secret = (await porch.do<{ secret: string }>('POST', 'keys', {
     name: 'the shop', scopes: ['people:write', 'tags:write', 'clock:read', 'courses:write'],
   })).secret

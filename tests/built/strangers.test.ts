@@ -10,15 +10,13 @@ import type { CourseView } from '#core/views/course'
 import type { PageView } from '#core/views/pages'
 import type { MailView } from '#core/views/mailbox'
 import { askers } from './askers'
-import { furnish, SETTINGS, type Furnished } from './furnished'
+import { SETTINGS, startFurnished, type Furnished } from './furnished'
 import { PASSWORD, Porch, until } from './porch'
 
 let porch: Porch
 let made: Furnished
 beforeAll(async () => {
-  porch = await (await Porch.start({ PORCH_TRUST_PROXY: '1', PORCH_BASE_URL: 'https://porch.example.com', PORCH_SMTP_URL: '' })).ready()
-  await porch.signIn()
-  made = await furnish(porch)
+  ;({ porch, made } = await startFurnished({ PORCH_TRUST_PROXY: '1', PORCH_BASE_URL: 'https://porch.example.com', PORCH_SMTP_URL: '' }))
 })
 afterAll(() => porch.stop())
 

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { PageResults } from '#core/views/pages'
-import { furnish } from './furnished'
+import { startFurnished } from './furnished'
 import { Porch, until } from './porch'
 
 let porch: Porch
@@ -64,15 +64,12 @@ describe('the supervisor', () => {
   })
 
   it('counts what visited in its last second before it ends', async () => {
-    const data = mkdtempSync(join(tmpdir(), 'porch-last-second-'))
-    const first = await (await Porch.start({}, data)).ready()
-    await first.signIn()
-    const { pageId } = await furnish(first)
+    const { porch: first, made: { pageId } } = await startFurnished()
     for (let n = 0; n < 7; n++) await first.fetch('/practice/p/sheet-kit?utm_source=late', {
       headers: { 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Gecko/20100101 Firefox/140.0' },
     })
     await first.stop({ keepData: true })
-    const second = await (await Porch.start({}, data)).ready()
+    const second = await (await Porch.start({}, first.data)).ready()
     await second.signIn()
     expect(await second.do<PageResults>('GET', `pages/${pageId}/results`)).toMatchObject({
       visits: 7, bySource: [{ says: 'late', visits: 7 }],

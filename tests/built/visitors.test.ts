@@ -9,15 +9,13 @@ import { newPromised } from '#core/page/promise'
 import type { PageLine, PageResults, PageView } from '#core/views/pages'
 import { everyPage } from '../everyPage'
 import { askers } from './askers'
-import { furnish, type Furnished, SETTINGS } from './furnished'
-import { Porch } from './porch'
+import { startFurnished, type Furnished, SETTINGS } from './furnished'
+import { type Porch } from './porch'
 
 let porch: Porch
 let made: Furnished
 beforeAll(async () => {
-  porch = await (await Porch.start({ PORCH_TRUST_PROXY: '1' })).ready()
-  await porch.signIn()
-  made = await furnish(porch)
+  ;({ porch, made } = await startFurnished({ PORCH_TRUST_PROXY: '1' }))
 })
 afterAll(() => porch.stop())
 

@@ -1,6 +1,6 @@
 /** What is kept of the tables that hardly ever change, while a transaction writes. */
 import { describe, expect, it } from 'vitest'
-import { immediate, prepare } from '#data/connection'
+import { immediate, openDatabase, prepare, savepoint } from '#data/connection'
 import { keepSteady } from '#data/kept'
 import { setSendingHours, workspaceOf, type sendingHours } from '#data/workspace'
 import { findTag } from '#data/marks'
@@ -20,7 +20,45 @@ describe('what hardly ever changes', () => {
       prepare(db, 'UPDATE people SET first_name = first_name').run()
       expect(read()).toBe(2)
     })
+    // Outside of one it is asked each time.
     expect([read(), read()]).toEqual([3, 4])
+  })
+
+  it('serves the transactions after it, until another process commits anything or this one writes any of it', () => {
+    const { db } = openContext()
+    const another = openDatabase(db.name)
+    let times = 0
+    const read = () => keepSteady(db, 'a test', () => ++times)
+    const readWithin = () => immediate(db, read)
+    expect([readWithin(), readWithin()]).toEqual([1, 1])
+    immediate(db, () => prepare(db, 'UPDATE people SET first_name = first_name').run())
+    expect(readWithin()).toBe(1)
+    immediate(another, () => prepare(another, `UPDATE workspace SET name = 'Another' WHERE id = 1`).run())
+    expect(readWithin()).toBe(2)
+    prepare(db, `UPDATE workspace SET name = 'One' WHERE id = 1`).run()
+    expect([readWithin(), readWithin()]).toEqual([3, 3])
+    another.close()
+  })
+
+  it('is never told to a later transaction as it was in one that was taken back, nor in a part of one', () => {
+    const { db } = openContext()
+    const name = () => workspaceOf(db).name
+    const rename = (to: string) => prepare(db, 'UPDATE workspace SET name = ? WHERE id = 1').run(to)
+    const takenBack = (work: () => void) => expect(() => work()).toThrow('taken back')
+    const fail = () => {
+      throw new Error('taken back')
+    }
+    takenBack(() => immediate(db, () => {
+      rename('Whole')
+      takenBack(() => savepoint(db, () => {
+        rename('Part')
+        expect(name()).toBe('Part')
+        fail()
+      }))
+      expect(name()).toBe('Whole')
+      fail()
+    }))
+    expect(immediate(db, name)).toBe('Saltmarsh Bindery')
   })
 
   it('is told as it is after a change in the same transaction, and as it was after one that was taken back', () => {

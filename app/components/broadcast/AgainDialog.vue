@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import Button from 'primevue/button'
-import Dialog from 'primevue/dialog'
+import Dialog from '~/components/DialogBox'
 import type { AgainSpec } from '#core/broadcast/again'
 import type { BroadcastDraft } from '#core/broadcast/draft'
 import type { BroadcastWhen } from '#core/broadcast/when'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref, watch } from 'vue'
 import Button from 'primevue/button'
-import Dialog from 'primevue/dialog'
+import Dialog from '~/components/DialogBox'
 import type { Condition } from '#core/audience/condition'
 import type { ConditionParts } from '#core/views/audience'
 import { useFirstField } from '~/composables/useFirstField'

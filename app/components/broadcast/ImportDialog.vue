@@ -2,7 +2,7 @@
 import { ref } from 'vue'
 import { navigateTo } from '#imports'
 import Button from 'primevue/button'
-import Dialog from 'primevue/dialog'
+import Dialog from '~/components/DialogBox'
 import InputText from 'primevue/inputtext'
 import type { BroughtBroadcast } from '#core/views/broadcast'
 import { api } from '~/composables/useApi'

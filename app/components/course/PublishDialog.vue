@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import Button from 'primevue/button'
 import Checkbox from 'primevue/checkbox'
-import Dialog from 'primevue/dialog'
+import Dialog from '~/components/DialogBox'
 import type { EntryPart, StepChange } from '#core/sequence/changes'
 import type { DraftStep } from '#core/sequence/draft'
 import { sayMoment } from '#core/time/say'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import Button from 'primevue/button'
-import Dialog from 'primevue/dialog'
+import Dialog from '~/components/DialogBox'
 import type { Outline } from '#core/sequence/outline'
 import { newOutline } from '~/courses/beginnings'
 import { saySome } from '#core/stats/say'

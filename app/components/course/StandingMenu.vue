@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import Button from 'primevue/button'
-import Dialog from 'primevue/dialog'
+import Dialog from '~/components/DialogBox'
 import Select from 'primevue/select'
 import { useToast } from 'primevue/usetoast'
 import { api } from '~/composables/useApi'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
 import Button from 'primevue/button'
-import Dialog from 'primevue/dialog'
+import Dialog from '~/components/DialogBox'
 import { compareMessages } from '#core/message/compare'
 import type { MessageContent } from '#core/message/content'
 import type { SendOf } from '#core/sending/kinds'

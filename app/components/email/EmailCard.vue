@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import Button from 'primevue/button'
-import Dialog from 'primevue/dialog'
+import Dialog from '~/components/DialogBox'
 import { nameOfMessage, plainLine, type MessageContent } from '#core/message/content'
 import type { EmailKind } from '#core/sending/kinds'
 import { useEarlierOf } from '~/composables/emailOwner'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
 import Button from 'primevue/button'
-import Dialog from 'primevue/dialog'
+import Dialog from '~/components/DialogBox'
 import InputText from 'primevue/inputtext'
 import { dequal } from 'dequal'
 import { DEFAULT_LOOK, type EmailLook } from '#core/message/look'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
-import Dialog from 'primevue/dialog'
+import Dialog from '~/components/DialogBox'
 import SelectButton from 'primevue/selectbutton'
 import type { SentEmail } from '#core/views/email'
 import { sayMoment } from '#core/time/say'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
 import Button from 'primevue/button'
-import Dialog from 'primevue/dialog'
+import Dialog from '~/components/DialogBox'
 import { PHONE_SUBJECT_PX } from '#core/message/checks/check'
 import { readLine, type Line } from '#core/message/content'
 import { historyOf, sayHistory, TRAITS, traitsOf, type Trait } from '#core/message/subjects'

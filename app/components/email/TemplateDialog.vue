@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
 import Button from 'primevue/button'
-import Dialog from 'primevue/dialog'
+import Dialog from '~/components/DialogBox'
 import type { MessageContent } from '#core/message/content'
 import type { EmailTemplateLine } from '#core/views/email'
 import { api } from '~/composables/useApi'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import Dialog from 'primevue/dialog'
+import Dialog from '~/components/DialogBox'
 import type { MessageContent } from '#core/message/content'
 import { useEarlierOf } from '~/composables/emailOwner'
 import EmailDesk from '~/components/email/EmailDesk.vue'

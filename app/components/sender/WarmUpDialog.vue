@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import Button from 'primevue/button'
-import Dialog from 'primevue/dialog'
+import Dialog from '~/components/DialogBox'
 import InputNumber from 'primevue/inputnumber'
 import { daysFor, USUAL_PLAN, type WarmUp } from '#core/sending/warmUp'
 import { sayNumber } from '#core/stats/say'

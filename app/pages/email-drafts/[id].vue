@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { navigateTo, useRoute } from '#imports'
 import Button from 'primevue/button'
-import Dialog from 'primevue/dialog'
+import Dialog from '~/components/DialogBox'
 import { nameOfMessage, type MessageContent } from '#core/message/content'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
