@@ -7,7 +7,7 @@ import type { SendersView } from '#core/views/senders'
 import type { SubscriberView, SubscribersView } from '#core/views/people'
 import { TestServer } from '../service/smtpServer'
 import { open, startFurnished, type Furnished } from './furnished'
-import { Porch, ROOT, until } from './porch'
+import { type Porch, ROOT, until } from './porch'
 
 let porch: Porch
 let made: Furnished
