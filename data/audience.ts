@@ -16,13 +16,10 @@ const ownOf = (db: Database, personId: number): Own | undefined => keep(db, ['pe
   SELECT id, status, source, created_at AS createdAt, zone, country, consent_at AS consentAt, read_at AS readAt, fetched_at AS fetchedAt
   FROM people WHERE id = ? AND gone IS NULL`).get(personId))
 
-/** Undefined if there is no such person. Everything is read at once. */
-export function factsOf(db: Database, personId: number): PersonFacts | undefined {
-  const own = ownOf(db, personId)
-  return own && { ...own, ...Object.fromEntries(NAMES.map(name => [name, PARTS[name].read(db, personId)])) } as PersonFacts
-}
-
-/** The same, each part read when it is first asked for: most conditions ask for one or two. For what is asked at one moment. */
+/**
+ * What is known of somebody, each part read when it is first asked for: most conditions ask for one or two. For what is asked at one
+ * moment. Undefined if there is no such person.
+ */
 export function lazyFacts(db: Database, personId: number): PersonFacts | undefined {
   const own = ownOf(db, personId)
   return own && new Lazy(db, own) as unknown as PersonFacts

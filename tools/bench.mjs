@@ -5,11 +5,8 @@ import { ROOT, main, run } from './say.mjs'
 
 await main(async () => {
   await install()
-  const esbuild = await import('esbuild')
+  const { bundle } = await import('./bundle.mjs')
   const outdir = join(ROOT, 'node_modules', '.cache', 'bench')
-  await esbuild.build({
-    absWorkingDir: ROOT, entryPoints: ['bench/main.ts', 'bench/process.ts'], outdir, outExtension: { '.js': '.mjs' },
-    bundle: true, packages: 'external', platform: 'node', format: 'esm', target: 'node20.19', logLevel: 'warning',
-  })
+  await bundle({ root: ROOT, outdir, entryPoints: { main: 'bench/main.ts', process: 'bench/process.ts' } })
   process.exitCode = await run(process.execPath, [join(outdir, 'main.mjs'), ...process.argv.slice(2)])
 })

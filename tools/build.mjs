@@ -6,7 +6,7 @@ import { install } from './install.mjs'
 import { PlainProblem, ROOT, bin, digestOf, main, run, say } from './say.mjs'
 
 const STAMP = join(ROOT, 'dist', 'built')
-const SOURCE = ['adapters', 'app', 'core', 'data', 'demo', 'engine', 'public', 'runtime', 'server', 'standins', 'usecases', 'nuxt.config.ts', 'nuxt.screens.ts', 'package.json', 'package-lock.json', 'tools/build.mjs']
+const SOURCE = ['adapters', 'app', 'core', 'data', 'demo', 'engine', 'public', 'runtime', 'server', 'standins', 'usecases', 'nuxt.config.ts', 'nuxt.screens.ts', 'package.json', 'package-lock.json', 'tools/build.mjs', 'tools/bundle.mjs']
 
 export const WEB = join(ROOT, '.output', 'server', 'index.mjs')
 export const ENGINE = join(ROOT, 'dist', 'engine.mjs')
@@ -26,19 +26,11 @@ export async function build() {
   if (await run(bin('nuxt'), ['build', '--logLevel', 'silent'], { env: { NUXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' } }) !== 0) {
     throw new PlainProblem('The web server could not be built; the reason stands above.')
   }
-  const esbuild = await import('esbuild')
-  await esbuild.build({
-    absWorkingDir: ROOT,
+  // Not there before the packages are installed.
+  const { bundle } = await import('./bundle.mjs')
+  await bundle({
+    root: ROOT, outdir: 'dist', sourcemap: true,
     entryPoints: { engine: 'engine/main.ts', reader: 'server/reader/thread.ts', files: 'server/files/thread.ts', demo: 'demo/main.ts' },
-    outdir: 'dist',
-    outExtension: { '.js': '.mjs' },
-    bundle: true,
-    packages: 'external',
-    platform: 'node',
-    format: 'esm',
-    target: 'node20.19',
-    sourcemap: true,
-    logLevel: 'warning',
   })
   mkdirSync(join(ROOT, 'dist'), { recursive: true })
   writeFileSync(STAMP, wanted)

@@ -11,7 +11,7 @@ import { mayChangeByTime, reevaluateAt } from '#core/audience/reevaluate'
 import { diceOf } from '#core/dice'
 import type { SourceKey } from '#core/page/touch'
 import type { Status } from '#core/people/status'
-import { factsOf, peopleWhere } from '#data/audience'
+import { lazyFacts, peopleWhere } from '#data/audience'
 import { type Database, openDatabase } from '#data/connection'
 import { migrate } from '#data/migrate'
 import { countWhere } from '#data/people'
@@ -183,7 +183,7 @@ beforeAll(() => {
       db.prepare('UPDATE people SET read_at = ? WHERE id = ?').run(readAt, id)
     }
   })()
-  people = Array.from({ length: PEOPLE }, (_, n) => factsOf(db, 1 + n * 3)!)
+  people = Array.from({ length: PEOPLE }, (_, n) => lazyFacts(db, 1 + n * 3)!)
 })
 afterAll(() => db.close())
 

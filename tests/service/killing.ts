@@ -1,22 +1,19 @@
 /** Runs the engine child again and again, killing it at every named point and at random moments, until it comes to its end. */
 import { type ChildProcess, spawn } from 'node:child_process'
 import { join } from 'node:path'
-import { build } from 'esbuild'
 import type { HandOverStage } from '#usecases/context'
+import { bundle } from '../../tools/bundle.mjs'
 
 export const POINTS: HandOverStage[] = ['before lease', 'after lease', 'while handing over', 'before marking', 'after marking']
 
 const root = join(import.meta.dirname, '../..')
 
-/** One file that Node can run as it is; packages come from the project. */
+/** One file that Node can run as it is, as the engine that ships is. */
 export async function buildChild(name = 'engineChild'): Promise<string> {
-  const file = join(root, 'node_modules', '.cache', `${name}-${process.pid}.mjs`)
-  await build({
-    absWorkingDir: root, entryPoints: [join(import.meta.dirname, `${name}.ts`)], outfile: file, bundle: true, packages: 'external',
-    platform: 'node',
-    format: 'esm', target: 'node20.19', logLevel: 'error',
-  })
-  return file
+  const outdir = join(root, 'node_modules', '.cache')
+  const file = `${name}-${process.pid}`
+  await bundle({ root, outdir, entryPoints: { [file]: join(import.meta.dirname, `${name}.ts`) } })
+  return join(outdir, `${file}.mjs`)
 }
 
 export interface Plan {

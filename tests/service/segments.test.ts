@@ -2,8 +2,8 @@ import { describe, expect, it } from 'vitest'
 import type { Condition, Leaf } from '#core/audience/condition'
 import { circleOf, READY_SEGMENTS } from '#core/audience/segment'
 import { sayEvent } from '#core/events'
-import { eventsOfPerson } from '#data/events'
-import { allSegments, insideCounts } from '#data/segments'
+import { appendEvent, eventsOfPerson } from '#data/events'
+import { allSegments, dueInSegmentQueue, insideCounts } from '#data/segments'
 import type { WorkspaceContext } from '#usecases/context'
 import { correctPerson, giveTagByHand, takeTagByHand } from '#usecases/know/byHand'
 import { createPage, savePage } from '#usecases/arrive/pages'
@@ -56,6 +56,31 @@ describe('a segment', () => {
     }
     expect(stories[0]).toEqual(stories[1])
     expect(stories[0]).toContain(`${7 * 24 + 1 / HOUR} left the segment “Newcomers of the last 7 days”`)
+  })
+
+  it('that asks about emails is entered as one leaves; where none does, nobody is looked at for that', async () => {
+    const { context } = await furnish(openContext())
+    const id = visit(context, 'ada@example.com')
+    await moveTo(context, thursdayNoon)
+    const isQueuedBySending = () => {
+      appendEvent(context.db, 'sent', context.clock.now(), { personId: id })
+      return dueInSegmentQueue(context.db, context.clock.now(), 10).length > 0
+    }
+    expect(isQueuedBySending()).toBe(false)
+    const sent: Leaf = { kind: 'email', fate: 'sent', which: null, within: null, times: 2, url: null }
+    const twice = saveSegment(context, null, { name: 'twice', note: '', condition: all(sent) })
+    const among = saveSegment(context, null, { name: 'among', note: '', condition: all({ kind: 'segment', segmentId: twice }) })
+    expect(isQueuedBySending()).toBe(true)
+    await moveTo(context, thursdayNoon + 2 * DAY)
+    const emails = eventsOfPerson(context.db, id).filter(event => event.kind === 'sent' && event.stepId !== null)
+    const second = emails.map(({ at }) => at).sort((a, b) => a - b)[1]!
+    expect(moves(context, id).filter(move => /twice|among/.test(move)).sort()).toEqual([
+      `${(second - thursdayNoon) / HOUR} entered the segment “among”`, `${(second - thursdayNoon) / HOUR} entered the segment “twice”`,
+    ])
+    removeSegment(context, among)
+    removeSegment(context, twice)
+    await moveTo(context, thursdayNoon + 2 * DAY + 1)
+    expect(isQueuedBySending()).toBe(false)
   })
 
   it('changed, takes nobody in or out by an event: the question changed, not the people', async () => {

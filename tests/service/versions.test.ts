@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import type { Condition } from '#core/audience/condition'
 import { holds } from '#core/audience/meaning'
 import type { MessageContent, OnlyForNode } from '#core/message/content'
-import { factsOf } from '#data/audience'
+import { lazyFacts } from '#data/audience'
 import { emailsOfPerson } from '#data/outbox'
 import type { WorkspaceContext } from '#usecases/context'
 import { saveCourse } from '#usecases/courses/save'
@@ -77,7 +77,7 @@ describe('what is only for some', () => {
     const moment = momentOf(context.db, thursdayNoon)
     const seen = new Map<string, number>()
     for (const { to, subject, text, html } of carrier.mails) {
-      const facts = factsOf(context.db, ids.get(to.address)!)!
+      const facts = lazyFacts(context.db, ids.get(to.address)!)!
       const n = to.address.match(/\d+/)![0]
       const fits = cases.find(([who]) => holds(who!, facts, moment))?.[1] ?? ''
       const wanted = fits === 'TOWN ' ? `TOWN Évora ${n}` : fits

@@ -6,7 +6,7 @@ import { mayChangeByTime, reevaluateAt } from '#core/audience/reevaluate'
 import { dateDetail } from '#core/rules/waking'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
-import { factsOf } from '#data/audience'
+import { lazyFacts } from '#data/audience'
 import { appendEvent } from '#data/events'
 import { lastPersonId } from '#data/people'
 import {
@@ -55,7 +55,7 @@ export function reevaluateByTime(context: WorkspaceContext, at: Instant): number
 }
 
 function reevaluate(db: Database, personId: number, segments: WatchedSegment[], moment: Moment, causeId: number | null): void {
-  const facts = factsOf(db, personId)
+  const facts = lazyFacts(db, personId)
   const before = new Map(segmentStandingsOf(db, personId).map(standing => [standing.segmentId, standing]))
   for (const { id, condition, filled, watch } of segments) {
     const was = before.get(id)
