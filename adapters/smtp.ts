@@ -44,7 +44,10 @@ interface SmtpError extends Error { code?: string, responseCode?: number, respon
 /** A connection that stands, and how many emails it has taken. */
 interface Line { connection: SMTPConnection, taken: number, broken: boolean }
 
-export function createSmtpCarrier(options: SmtpOptions): Carrier {
+/** What of an email is for the line and not for its reader. */
+type Envelope = Pick<Mail, 'from' | 'to'>
+
+export function createSmtpCarrier(options: SmtpOptions): Carrier & { handOver(mail: Envelope, source: Uint8Array): Promise<HandOver> } {
   const { url, patience = PATIENCE } = options
   const idle: Line[] = []
   const open = new Set<Line>()
@@ -101,7 +104,7 @@ export function createSmtpCarrier(options: SmtpOptions): Carrier {
     else idle.push(line)
   }
 
-  async function send(line: Line, mail: Mail, body: Readable): Promise<void> {
+  async function send(line: Line, mail: Envelope, body: Readable): Promise<void> {
     const { connection } = line
     const envelope = { from: asciiDomain(mail.from.address), to: [asciiDomain(mail.to.address)] }
     await new Promise<void>((resolve, reject) => {
@@ -129,9 +132,9 @@ export function createSmtpCarrier(options: SmtpOptions): Carrier {
       return options.width()
     },
     knowsRepeats: false,
-    async handOver(mail: Mail, source: Uint8Array): Promise<HandOver> {
+    async handOver(mail: Envelope, source: Uint8Array): Promise<HandOver> {
       // Once the whole email has been taken from this stream, the server may have it, whatever happens next.
-      const body = Readable.from([Buffer.from(source)])
+      const body = Readable.from([Buffer.from(source.buffer as ArrayBuffer, source.byteOffset, source.byteLength)])
       let allTaken = false
       body.once('end', () => {
         allTaken = true
@@ -200,7 +203,7 @@ const takesUtf8 = (connection: SMTPConnection): boolean =>
 
 const localPartOf = (address: string): string => address.slice(0, address.lastIndexOf('@'))
 // eslint-disable-next-line no-control-regex
-const needsUtf8 = ({ from, to }: Mail): boolean => [from, to].some(({ address }) => /[^\x00-\x7f]/.test(localPartOf(address)))
+const needsUtf8 = ({ from, to }: Envelope): boolean => [from, to].some(({ address }) => /[^\x00-\x7f]/.test(localPartOf(address)))
 const asciiDomain = (address: string): string =>
   `${localPartOf(address)}@${domainToASCII(address.slice(address.lastIndexOf('@') + 1)) || address.slice(address.lastIndexOf('@') + 1)}`
 

@@ -55,7 +55,9 @@ export async function sendAsEngine(folder: string, port: number): Promise<Sent> 
   const settings = readSettings({ ...process.env, PORCH_DATA: folder, PORCH_SMTP_URL: `smtp://127.0.0.1:${port}` })
   const db = openMigrated(databaseFile(settings, 'live'))
   const context: EngineContext = {
-    ...engineContextOn(db, settings, keysIn(folder), `bench-${process.pid}`, async () => ({ problem: null }) as never),
+    ...engineContextOn(
+      db, settings, keysIn(folder), `bench-${process.pid}`, async () => ({ problem: null }) as never, join(import.meta.dirname, 'smtp.mjs'),
+    ),
     summaryOf: null, stage: () => undefined, trouble: (what, error) => console.error(what, error),
   }
   const quiet = { info() {}, warn: console.warn, error: console.error, debug() {} }

@@ -4,7 +4,7 @@ import { holds, type PersonFacts } from '#core/audience/meaning'
 import { diceOf } from '#core/dice'
 import { newRule, TRIGGERS, type Action, type Rule, type RuleInput, type Trigger, type TriggerKind } from '#core/rules/rule'
 import { indexRules, wokenBy, type RuleEvent } from '#core/rules/waking'
-import { factsOf } from '#data/audience'
+import { lazyFacts } from '#data/audience'
 import { appendEvent, lastEventId } from '#data/events'
 import { insertRule } from '#data/rules'
 import type { WorkspaceContext } from '#usecases/context'
@@ -86,9 +86,11 @@ export function measureRules(context: WorkspaceContext, furniture: Furniture): s
     .all()
 
   const index = indexRules(inputs.map((rule, n): Rule => ({ ...rule, id: n + 1 })))
-  const people = ids.map(id => factsOf(db, id)).filter((facts): facts is PersonFacts => facts !== undefined)
+  const people = ids.map(id => lazyFacts(db, id)).filter((facts): facts is PersonFacts => facts !== undefined)
   const moment = momentOf(db, context.clock.now())
   const source = happenings(furniture)
+  // What is known of them is read before.
+  for (const person of people) for (const { who } of inputs) holds(who, person, moment)
   let [woken, fits] = [0, 0]
   const EVENTS = 40_000
   const { ms: matching } = timed(() => {

@@ -1,5 +1,6 @@
 /** Entry of an engine process: one for each workspace, so that none is behind another. */
 import { existsSync } from 'node:fs'
+import { join } from 'node:path'
 import { hostname, setPriority } from 'node:os'
 import pino from 'pino'
 import { SchemaProblem } from '#data/migrate'
@@ -80,8 +81,10 @@ function contextIn(settings: Settings, owner: string): EngineContext | null {
     return null
   }
   const context: EngineContext = {
-    ...engineContextOn(db, settings, keysIn(settings.data), owner, async (headers, body) =>
-      mustBeTaken(receiveWebhook(context, headers, body))),
+    ...engineContextOn(
+      db, settings, keysIn(settings.data), owner, async (headers, body) => mustBeTaken(receiveWebhook(context, headers, body)),
+      join(import.meta.dirname, 'smtp.mjs'),
+    ),
     summaryOf: until => weeklySummaryView(context, until),
     stage: (stage, outboxId) => log.debug({ stage, outboxId }, 'email'),
     trouble: (what, error) => log.error({ err: error }, what),

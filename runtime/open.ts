@@ -16,6 +16,7 @@ import { createPictureMaker } from '#adapters/pictures'
 import { createSigner } from '#adapters/signer'
 import { isThrowawayDomain } from '#adapters/throwaway'
 import { createSmtpCarrier } from '#adapters/smtp'
+import { SmtpThread } from '#adapters/smtpInThread'
 import type { Carrier, Clock } from '#core/ports'
 import type { WeeklySummary } from '#core/summary/email'
 import type { Instant } from '#core/time/zone'
@@ -111,8 +112,10 @@ export function contextOn(db: Database, settings: Settings, keys: Keys, wake: ()
 /** Somebody who waits to write looks more often than that. */
 const BREATH_MS = 2
 
-/** A workspace with what only the engine may use. */
-export function engineContextOn(db: Database, settings: Settings, keys: Keys, owner: string, deliver: Deliver) {
+/** A workspace with what only the engine may use. `smtpThread`: the file of a thread for SMTP; without it that is spoken here. */
+export function engineContextOn(
+  db: Database, settings: Settings, keys: Keys, owner: string, deliver: Deliver, smtpThread: string | null = null,
+) {
   const context = contextOn(db, settings, keys, () => {}, deliver)
   const { standin } = context
   return {
@@ -121,7 +124,7 @@ export function engineContextOn(db: Database, settings: Settings, keys: Keys, ow
     caller: context.mode === 'practice'
       ? createPracticeCaller()
       : createCaller({ system: systemClock, allowInside: () => allowsInside(db) }),
-    carrier: context.mode === 'practice' ? createMailbox({ deliver: mail => deliverMail(db, mail) }) : liveCarrier(db, settings),
+    carrier: context.mode === 'practice' ? createMailbox({ deliver: mail => deliverMail(db, mail) }) : liveCarrier(db, settings, smtpThread),
     summaryOf: null as ((until: Instant) => WeeklySummary) | null,
     readers: context.mode === 'practice' ? createReaders(workspaceOf(db).key) : null,
     owner,
@@ -133,11 +136,13 @@ export function engineContextOn(db: Database, settings: Settings, keys: Keys, ow
 const MOST_SERVICES = 8
 
 /** SMTP to wherever the sender, or the settings, point now: a changed address counts from the next email on. */
-function liveCarrier(db: Database, settings: Settings): Carrier {
+function liveCarrier(db: Database, settings: Settings, smtpThread: string | null): Carrier {
+  const thread = smtpThread === null ? null : new SmtpThread(smtpThread)
+  const create = (options: Parameters<SmtpThread['carrier']>[0]) => thread?.carrier(options) ?? createSmtpCarrier(options)
   /** By their addresses, what was used last at the end. */
   const carriers = new Map<string, Carrier>()
   function carrierTo(url: string): Carrier {
-    const carrier = carriers.get(url) ?? createSmtpCarrier({
+    const carrier = carriers.get(url) ?? create({
       url, name: new URL(settings.baseUrl).hostname, width: () => connectionsNow(db), messages: () => sendingPace(db).messages,
       onUtf8: takes => learnTakesUtf8(db, takes),
     })
@@ -166,6 +171,7 @@ function liveCarrier(db: Database, settings: Settings): Carrier {
     },
     async close() {
       for (const carrier of carriers.values()) await carrier.close()
+      await thread?.close()
     },
   }
 }

@@ -7,6 +7,8 @@ await main(async () => {
   await install()
   const { bundle } = await import('./bundle.mjs')
   const outdir = join(ROOT, 'node_modules', '.cache', 'bench')
-  await bundle({ root: ROOT, outdir, entryPoints: { main: 'bench/main.ts', process: 'bench/process.ts' } })
+  await bundle({ root: ROOT, outdir, entryPoints: {
+    main: 'bench/main.ts', process: 'bench/process.ts', smtp: 'adapters/smtpThread.ts',
+  } })
   process.exitCode = await run(process.execPath, [join(outdir, 'main.mjs'), ...process.argv.slice(2)])
 })

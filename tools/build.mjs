@@ -14,11 +14,13 @@ export const ENGINE = join(ROOT, 'dist', 'engine.mjs')
 const READER = join(ROOT, 'dist', 'reader.mjs')
 /** Its thread for files and large bodies. */
 const FILES = join(ROOT, 'dist', 'files.mjs')
+/** The engine's thread that speaks SMTP. */
+const SMTP = join(ROOT, 'dist', 'smtp.mjs')
 export const DEMO_MAKER = join(ROOT, 'dist', 'demo.mjs')
 
 export async function build() {
   const wanted = digestOf(SOURCE)
-  if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === wanted && [WEB, ENGINE, READER, FILES, DEMO_MAKER].every(existsSync)) return
+  if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === wanted && [WEB, ENGINE, READER, FILES, SMTP, DEMO_MAKER].every(existsSync)) return
 
   say('Building, about half a minute.')
   // Nuxt builds elsewhere where an earlier .nuxt is found.
@@ -30,7 +32,10 @@ export async function build() {
   const { bundle } = await import('./bundle.mjs')
   await bundle({
     root: ROOT, outdir: 'dist', sourcemap: true,
-    entryPoints: { engine: 'engine/main.ts', reader: 'server/reader/thread.ts', files: 'server/files/thread.ts', demo: 'demo/main.ts' },
+    entryPoints: {
+      engine: 'engine/main.ts', smtp: 'adapters/smtpThread.ts', reader: 'server/reader/thread.ts', files: 'server/files/thread.ts',
+      demo: 'demo/main.ts',
+    },
   })
   mkdirSync(join(ROOT, 'dist'), { recursive: true })
   writeFileSync(STAMP, wanted)

@@ -2,6 +2,7 @@
  * An engine in a process of its own that kills itself at a named point, as if
  * the power had gone. Everything else in it is the engine as it ships.
  */
+import { join } from 'node:path'
 import type { Mode } from '#core/views/frame'
 import { nextSendAt } from '#data/due'
 import { practiceClock } from '#data/workspace'
@@ -21,8 +22,10 @@ async function main(): Promise<void> {
   const settings = readSettings(process.env)
   const db = openMigrated(databaseFile(settings, MODE as Mode))
   const context: EngineContext = {
-    ...engineContextOn(db, settings, keysIn(settings.data), `child-${process.pid}-${systemClock.now()}`, async (headers, body) =>
-      mustBeTaken(receiveWebhook(context, headers, body))),
+    ...engineContextOn(
+      db, settings, keysIn(settings.data), `child-${process.pid}-${systemClock.now()}`,
+      async (headers, body) => mustBeTaken(receiveWebhook(context, headers, body)), join(import.meta.dirname, 'smtp.mjs'),
+    ),
     summaryOf: until => weeklySummaryView(context, until),
     stage(stage) {
       if (stage === KILL_AT && --left === 0) process.kill(process.pid, 'SIGKILL')

@@ -10,10 +10,9 @@ const root = join(import.meta.dirname, '../..')
 
 /** One file that Node can run as it is, as the engine that ships is. */
 export async function buildChild(name = 'engineChild'): Promise<string> {
-  const outdir = join(root, 'node_modules', '.cache')
-  const file = `${name}-${process.pid}`
-  await bundle({ root, outdir, entryPoints: { [file]: join(import.meta.dirname, `${name}.ts`) } })
-  return join(outdir, `${file}.mjs`)
+  const outdir = join(root, 'node_modules', '.cache', `children-${process.pid}`)
+  await bundle({ root, outdir, entryPoints: { [name]: join(import.meta.dirname, `${name}.ts`), smtp: 'adapters/smtpThread.ts' } })
+  return join(outdir, `${name}.mjs`)
 }
 
 export interface Plan {
