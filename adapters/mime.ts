@@ -9,37 +9,37 @@ import { chosenOf, valueOf, type Part, type Personal, type Template } from '#cor
 import type { Mail } from '#core/ports'
 
 const SOFT = '=\r\n'
+const SOFT_BYTES = Buffer.from(SOFT)
 /** One less than a line may have: its end may get the sign of a soft line break. */
 const LINE = 75
 
-/** Begins and ends at the beginning of a line. */
-function quoted(text: string): string {
+/** Begins and ends at the beginning of a line. As bytes: to put long texts together anew for everybody takes longer than to copy them. */
+function quoted(text: string): Buffer {
   const written = wrap(encode(text.replace(/\r?\n/g, '\r\n')), LINE)
-  return written === '' || written.endsWith('\r\n') ? written : written + SOFT
+  return Buffer.from(written === '' || written.endsWith('\r\n') ? written : written + SOFT, 'latin1')
 }
 
 /** The words of a template, encoded; nothing in the place of what a person brings. */
-const encoded = new WeakMap<Template, (string | null)[]>()
-function wordsOf(template: Template): (string | null)[] {
+const encoded = new WeakMap<Template, (Buffer | null)[]>()
+function wordsOf(template: Template): (Buffer | null)[] {
   let words = encoded.get(template)
   if (!words) encoded.set(template, words = template.map(piece => typeof piece === 'string' ? quoted(piece) : null))
   return words
 }
 
-function quotedTemplate(template: Template, part: Part, personal: Personal): string {
-  const written = pieces(template, part, personal)
-  return written.endsWith(SOFT) ? written.slice(0, -SOFT.length) : written
+function pieces(template: Template, part: Part, personal: Personal): Buffer[] {
+  const words = wordsOf(template)
+  return template.flatMap((piece, n) => typeof piece === 'string'
+    ? words[n]!
+    : 'choose' in piece ? pieces(chosenOf(piece, personal), part, personal) : quoted(valueOf(piece, part, personal)))
 }
 
-function pieces(template: Template, part: Part, personal: Personal): string {
-  const words = wordsOf(template)
-  let written = ''
-  for (let n = 0; n < template.length; n++) {
-    const piece = template[n]!
-    if (typeof piece === 'string') written += words[n]!
-    else written += 'choose' in piece ? pieces(chosenOf(piece, personal), part, personal) : quoted(valueOf(piece, part, personal))
-  }
-  return written
+/** Without the soft line break at its end. */
+function untilItsEnd(written: Buffer[]): Buffer[] {
+  const last = written.findLastIndex(({ length }) => length > 0)
+  return last >= 0 && written[last]!.subarray(-SOFT.length).equals(SOFT_BYTES)
+    ? [...written.slice(0, last), written[last]!.subarray(0, -SOFT.length)]
+    : written
 }
 
 const TYPES = { text: 'text/plain', html: 'text/html' } as const
@@ -70,16 +70,17 @@ export function writeMime(mail: Mail, made?: { message: CompiledMessage, persona
   // Only with its headers a part gets its boundary.
   const headers = both.buildHeaders()
   const boundary = both.boundary as string
-  const part = (which: Part) => {
-    const body = made ? quotedTemplate(made.message[which], which, made.personal) : quoted(mail[which]).replace(/=\r\n$/, '')
-    return `--${boundary}\r\nContent-Type: ${TYPES[which]}; charset=utf-8\r\nContent-Transfer-Encoding: quoted-printable\r\n\r\n${body}\r\n`
-  }
-  const words = `${headers}\r\n\r\n${part('text')}${part('html')}--${boundary}--\r\n`
-  if (files.length === 0) return Buffer.from(words)
+  const part = (which: Part): Buffer[] => [
+    Buffer.from(`--${boundary}\r\nContent-Type: ${TYPES[which]}; charset=utf-8\r\n`),
+    Buffer.from('Content-Transfer-Encoding: quoted-printable\r\n\r\n'),
+    ...untilItsEnd(made ? pieces(made.message[which], which, made.personal) : [quoted(mail[which])]), Buffer.from('\r\n'),
+  ]
+  const words = [Buffer.from(`${headers}\r\n\r\n`), ...part('text'), ...part('html'), Buffer.from(`--${boundary}--\r\n`)]
+  if (files.length === 0) return Buffer.concat(words)
   const outerHeaders = root.buildHeaders()
   const outer = root.boundary as string
   return Buffer.concat([
-    Buffer.from(`${outerHeaders}\r\n\r\n--${outer}\r\n${words}`),
+    Buffer.from(`${outerHeaders}\r\n\r\n--${outer}\r\n`), ...words,
     ...files.flatMap(({ encoded }, n) => [
       Buffer.from(`\r\n--${outer}\r\n${root.childNodes[n + 1]!.buildHeaders()}\r\n\r\n`), encoded,
     ]),

@@ -49,7 +49,8 @@ export class Engine {
     this.#startedAt = context.system.now()
     this.#troubles = new Troubles(context, log)
     this.#pacer = new Pacer(context)
-    this.#handing = new HandingOver(context)
+    // An email that waited for this one of its journey may go now.
+    this.#handing = new HandingOver(context, () => this.#mail.raise())
   }
 
   wake(): void {
@@ -70,6 +71,7 @@ export class Engine {
       this.#lane('outside', () => playOutside(this.#context, this.#context.clock.now())),
       ...Array.from({ length: MOST_LANES }, (_, n) => this.#lane('mail', () => this.#handOver(n), this.#mail)),
     ])
+    await this.#handing.ended()
     this.#handing.release()
   }
 
@@ -114,10 +116,7 @@ export class Engine {
   async #handOver(lane: number): Promise<boolean> {
     if (!this.#pacer.isWithin(lane)) return false
     await this.#pacer.turn()
-    const did = await this.#handing.next()
-    // An email that waited for this one of its journey may go now.
-    if (did) this.#mail.raise()
-    return did
+    return this.#handing.next()
   }
 
   #beat(): void {

@@ -34,6 +34,8 @@ import { liveCheckout, standinOn, webhooksOn, type Deliver } from './payments'
 import { privateDatabase, privateFolder } from './private'
 import type { Settings } from './settings'
 
+export { readInComposer } from '#adapters/composer'
+
 export const systemClock: Clock = { now: () => Date.now() }
 
 export const databaseFile = (settings: Settings, mode: Mode) => join(settings.data, `${mode}.db`)

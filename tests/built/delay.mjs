@@ -1,29 +1,24 @@
 /**
- * Loaded into a server under test before anything else: says how long its event loop was kept at most by one thing, since it was last asked
- * to forget. In processor time of the thread that answers, not by the clock on the wall: what other programs of the machine take meanwhile
- * says nothing about the server.
+ * Loaded into a server under test before anything else: notes how long one thing keeps its event loop, and when that began. In processor
+ * time of the thread that answers, not by the clock on the wall: what other programs of the machine take meanwhile says nothing about the
+ * server.
  */
-import { openSync, readSync, writeFileSync } from 'node:fs'
+import { appendFileSync, openSync, readSync } from 'node:fs'
 import { isMainThread } from 'node:worker_threads'
 
 const { DELAY_FOLDER } = process.env
 const LOOK_MS = 5
+const WORTH_NOTING_MS = 10
 if (isMainThread && DELAY_FOLDER) {
   // Linux says it first of three numbers, in nanoseconds; the first thread has the number of its process.
   const file = openSync(`/proc/self/task/${process.pid}/schedstat`, 'r')
   const text = Buffer.alloc(100)
   const spentMs = () => parseInt(text.toString('latin1', 0, readSync(file, text, 0, text.length, 0))) / 1e6
-  let last = spentMs()
-  let most = 0
-  const look = () => {
-    const now = spentMs()
-    most = Math.max(most, now - last)
+  let last = { at: Date.now(), spent: spentMs() }
+  setInterval(() => {
+    const now = { at: Date.now(), spent: spentMs() }
+    const took = now.spent - last.spent
+    if (took > WORTH_NOTING_MS) appendFileSync(`${DELAY_FOLDER}/${process.pid}`, `${last.at} ${took}\n`)
     last = now
-  }
-  setInterval(look, LOOK_MS).unref()
-  process.on('SIGUSR2', () => {
-    look()
-    most = 0
-  })
-  setInterval(() => writeFileSync(`${DELAY_FOLDER}/${process.pid}`, String(most)), 50).unref()
+  }, LOOK_MS).unref()
 }

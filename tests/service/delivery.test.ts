@@ -70,7 +70,38 @@ describe('emails that are claimed several at once', () => {
     handing.release()
     expect(leased()).toBe(0)
     while (await handing.next());
+    await handing.ended()
     expect([to().length, new Set(to()).size, rows(context).every(({ status }) => status === 'handed over')]).toEqual([9, 9, true])
+  })
+})
+
+describe('what came of an email', () => {
+  it('is written down with the mark of the next: of each who hands over, one at the most has left and is not', async () => {
+    const unwritten: number[] = []
+    const { context } = await live(() => {
+      unwritten.push(rows(context).filter(({ status }) => status === 'handing over').length)
+      return ACCEPTED
+    })
+    for (let n = 0; n < 12; n++) visit(context, `p${n}@example.com`)
+    await play(context, thursdayNoon - 1)
+    context.db.prepare(`UPDATE outbox SET go_at = ?`).run(thursdayNoon)
+    let ended = 0
+    const handing = new HandingOver(context, () => ended++)
+    const lane = async () => { while (await handing.next()); }
+    await Promise.all([lane(), lane(), lane()])
+    await handing.ended()
+    expect([ended, Math.max(...unwritten)]).toEqual([12, 3])
+    expect(rows(context).every(({ status }) => status === 'handed over')).toBe(true)
+  })
+
+  it('refused, is written down before another is begun: it may be that nothing more is to leave', async () => {
+    const { context, to } = await live(() => ({ kind: 'refused', answer: { stage: 'sign-in', code: 535, text: '535 wrong password' } }))
+    for (let n = 0; n < 3; n++) visit(context, `p${n}@example.com`)
+    await play(context, thursdayNoon - 1)
+    context.db.prepare(`UPDATE outbox SET go_at = ?`).run(thursdayNoon)
+    const handing = new HandingOver(context)
+    while (await handing.next());
+    expect(to()).toHaveLength(1)
   })
 })
 

@@ -40,3 +40,16 @@ it('nobody is told that it is done where it cannot be committed', async () => {
   expect((await both).map(({ status }) => status)).toEqual(['rejected', 'rejected'])
   expect([allTags(context.db), context.db.inTransaction]).toEqual([[], false])
 })
+
+it('what may wait is written with what comes next, before it; by itself in a moment', async () => {
+  const context = openContext()
+  const together = new Together(context)
+  const names = () => allTags(context.db).map(({ name }) => name)
+  const first = together.writeSoon(() => saveTag(context, null, tag('first')))
+  await new Promise(setImmediate)
+  expect(names()).toEqual([])
+  const known = await together.write(() => names())
+  expect([known, await first]).toEqual([['first'], 1])
+  await together.writeSoon(() => saveTag(context, null, tag('second')))
+  expect(names()).toEqual(['first', 'second'])
+})

@@ -24,7 +24,7 @@ export async function handOverDue(context: EngineContext, at: Instant, limit: nu
   const waiting = [...rows]
   const together = new Together(context)
   const work = async () => {
-    for (let row = waiting.shift(); row; row = waiting.shift()) await handOverOne(context, together, row)
+    for (let row = waiting.shift(); row; row = waiting.shift()) await (await handOverOne(context, together, row)).ended
   }
   await Promise.all(Array.from({ length: Math.max(1, Math.min(context.carrier.width, rows.length)) }, work))
   return rows.length
@@ -34,7 +34,10 @@ export async function handOverDue(context: EngineContext, at: Instant, limit: nu
 const MOST_CLAIMED = 32
 const CLAIMED_FOR_MS = 500
 
-/** Hands over what is due, one email after another for each who asks; several can ask at once. */
+/**
+ * Hands over what is due, one email after another for each who asks; several can ask at once. What came of one is written down with the
+ * mark of the next: one wait for the disk an email, and never more than one of each who asks that has left and is not written down.
+ */
 export class HandingOver {
   readonly #context: EngineContext
   readonly #together: Together
@@ -42,19 +45,42 @@ export class HandingOver {
   #claimed: (OutboxRow | OwnerMail)[] = []
   #claimedAt = 0
   #size = 1
+  readonly #ending = new Set<Promise<void>>()
+  readonly #onEnded: () => void
+  /** What kept an ending from being written down: said to who asks next. */
+  #failure: { error: unknown } | null = null
 
-  constructor(context: EngineContext) {
+  /** `onEnded`: told when what came of an email is written down. */
+  constructor(context: EngineContext, onEnded: () => void = () => undefined) {
     this.#context = context
     this.#together = new Together(context)
+    this.#onEnded = onEnded
   }
 
-  /** Claims the next one and hands it over; false if there was none. */
+  /** Claims the next one and hands it over; false if there was none. What came of it may be written down a moment later. */
   async next(): Promise<boolean> {
+    if (this.#failure) {
+      const { error } = this.#failure
+      this.#failure = null
+      throw error
+    }
     // Slowed down meanwhile, what was claimed is not held until its lease has run out and it is no longer ours.
     if (this.#context.system.now() - this.#claimedAt > RENEW) this.release()
     const row = this.#claimed.shift() ?? this.#claim()
-    if (row) await handOverOne(this.#context, this.#together, row)
+    if (row) this.#follow((await handOverOne(this.#context, this.#together, row)).ended)
     return row !== undefined
+  }
+
+  /** Resolves once all that was handed over is written down. */
+  async ended(): Promise<void> {
+    await Promise.all(this.#ending)
+  }
+
+  #follow(ended: Promise<void>): void {
+    const followed = ended.then(this.#onEnded, (error: unknown) => {
+      this.#failure = { error }
+    }).finally(() => this.#ending.delete(followed))
+    this.#ending.add(followed)
   }
 
   /** What was claimed and not begun waits again, as if it had not been. */
@@ -88,14 +114,25 @@ export function carrierTakes(context: EngineContext): boolean {
 }
 
 /**
- * Whatever is thrown on the way, the email comes to an end of which it can be found again: never throws but for what keeps it from being
- * written down.
+ * Resolves once it was accepted, or what else came of it is written down: a refusal can say that nothing more is to be handed over. Whatever
+ * is thrown on the way, the email then comes to an end of which it can be found again: `ended`
+ * never rejects but for what keeps that from being written down.
  */
-async function handOverOne(context: EngineContext, together: Together, row: OutboxRow | OwnerMail): Promise<void> {
+async function handOverOne(context: EngineContext, together: Together, row: OutboxRow | OwnerMail): Promise<{ ended: Promise<void> }> {
+  const answered = attempt(context, together, row)
+  const ended = end(context, together, row, answered)
+  const said = await answered.catch(() => null)
+  if (said?.answer.kind !== 'accepted') await ended
+  return { ended }
+}
+
+async function end(
+  context: EngineContext, together: Together, row: OutboxRow | OwnerMail, answered: Promise<Answered | null>,
+): Promise<void> {
   const stopRenewing = keepLease(context, row)
   try {
-    const answered = await attempt(context, together, row)
-    if (answered) await written(() => settleWholly(context, together, row, answered))
+    const said = await answered
+    if (said) await written(() => settleWholly(context, together, row, said))
     context.stage('after marking', row.id)
   }
   catch (error) {
@@ -142,7 +179,8 @@ async function settleWholly(
   context: EngineContext, together: Together, row: OutboxRow | OwnerMail, { answer, ownService }: Answered,
 ): Promise<void> {
   try {
-    await together.write(() => settle(context, row, answer, ownService))
+    const write = answer.kind === 'accepted' ? together.writeSoon : together.write
+    await write.call(together, () => settle(context, row, answer, ownService))
   }
   catch (error) {
     if (isBusy(error) || answer.kind !== 'accepted') throw error

@@ -15,9 +15,14 @@ interface Job {
 
 type Outcome = { ok: true, result: unknown } | { ok: false, error: unknown }
 
+/** What is to be written soon waits no longer than that for something to be written with. */
+const SOON_MS = 10
+
 export class Together {
   readonly #context: Pick<WorkspaceContext, 'db'>
   #waiting: Job[] = []
+  #timer: NodeJS.Timeout | undefined
+  #isComing = false
 
   constructor(context: Pick<WorkspaceContext, 'db'>) {
     this.#context = context
@@ -25,15 +30,30 @@ export class Together {
 
   /** Resolves with what `work` returns once it is committed; rejects with what it threw, or what kept all from being committed. */
   write<Result>(work: () => Result): Promise<Result> {
-    return new Promise<Result>((done, failed) => {
-      this.#waiting.push({ work, done: done as Job['done'], failed })
-      if (this.#waiting.length === 1) setImmediate(() => this.#writeAll())
-    })
+    const written = this.#wait(work)
+    if (!this.#isComing) setImmediate(() => this.#writeAll())
+    this.#isComing = true
+    return written
+  }
+
+  /** The same of what nobody waits for: with what is written next, or in a moment. */
+  writeSoon<Result>(work: () => Result): Promise<Result> {
+    const written = this.#wait(work)
+    if (!this.#isComing) this.#timer ??= setTimeout(() => this.#writeAll(), SOON_MS)
+    return written
+  }
+
+  #wait<Result>(work: () => Result): Promise<Result> {
+    return new Promise<Result>((done, failed) => this.#waiting.push({ work, done: done as Job['done'], failed }))
   }
 
   #writeAll(): void {
     const { db } = this.#context
+    clearTimeout(this.#timer)
+    this.#timer = undefined
+    this.#isComing = false
     const jobs = this.#waiting.splice(0)
+    if (jobs.length === 0) return
     let outcomes: Outcome[] = []
     try {
       writeInParts(this.#context, () => {
