@@ -194,7 +194,7 @@ test('a step is dragged out of a way and into another, and put back by its panel
     if (await there.count() === 0) await drag(everywhere(title), onto)
     await expect(there).toHaveCount(1, { timeout: 1000 })
     await expect(everywhere(title)).toHaveCount(1, { timeout: 1000 })
-  }).toPass({ timeout: 30_000 })
+  }).toPass()
   await page.setViewportSize({ width: 1280, height: 1800 })
   await expect(inWay(/^It happened/, 'Thank you')).toHaveCount(1)
   await dragUntil('Thank you', page.locator('.steps > .item').last(), ownRow('Thank you'))

@@ -21,7 +21,7 @@ async function go(entry: string) {
   await expect(page.getByRole('heading', { level: 1 })).toHaveText(entry)
 }
 /** Waits for the practice clock to have arrived. */
-const still = () => expect(page.getByText('stands still until you move it')).toBeVisible({ timeout: 30_000 })
+const still = () => expect(page.getByText('stands still until you move it')).toBeVisible()
 
 test('the first run asks for a password, and the frame is there', async () => {
   await page.goto('/')

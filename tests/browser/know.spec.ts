@@ -203,7 +203,7 @@ test('a source gets a name and an address, and who came by it stands behind its 
   await expect(async () => {
     await page.reload()
     await expect(row).toContainText('25%', { timeout: 1000 })
-  }).toPass({ timeout: 15_000 })
+  }).toPass()
   await expect(row).toContainText('between 5% and 70%')
   await row.getByRole('link', { name: '1', exact: true }).click()
   await expect(page.getByText('who opted in on “Sheet kit” (source: “Workshop flyer”)')).toBeVisible()

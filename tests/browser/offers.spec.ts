@@ -180,12 +180,12 @@ test('a dispute wants a look on Today, and opens the buyer behind it', async () 
   // Ten days later, which is still before it closes.
   await opened.porch.do('POST', 'clock', { by: 'day' })
   for (let day = 0; day < 7; day++) {
-    await expect.poll(async () => (await opened.porch.do<{ movingTo: number | null }>('GET', 'rail')).movingTo, { timeout: 30_000 })
+    await expect.poll(async () => (await opened.porch.do<{ movingTo: number | null }>('GET', 'rail')).movingTo)
       .toBeNull()
     await opened.porch.do('POST', 'clock', { by: 'day' })
   }
   await page.goto('/')
-  await expect(page.getByText('1 buyer disputes their payment')).toBeVisible({ timeout: 30_000 })
+  await expect(page.getByText('1 buyer disputes their payment')).toBeVisible()
   await axe(page)
   await page.getByText('1 buyer disputes their payment').click()
   await expect(page.getByRole('row', { name: /Rui €180\.00 disputed with the bank/ })).toBeVisible()
@@ -220,14 +220,14 @@ test('closed, it takes a waiting list, which is told when it opens again', async
   await expect(page.getByText('Buyers now see version 2.')).toBeVisible()
   await axe(page)
   for (let day = 0; day < 4; day++) {
-    await expect.poll(async () => (await opened.porch.do<{ movingTo: number | null }>('GET', 'rail')).movingTo, { timeout: 30_000 })
+    await expect.poll(async () => (await opened.porch.do<{ movingTo: number | null }>('GET', 'rail')).movingTo)
       .toBeNull()
     await opened.porch.do('POST', 'clock', { by: 'day' })
   }
   await expect.poll(async () => {
     await shop.goto('/practice/s/long-stitch-journals')
     return shop.getByText(/^Closed\. It opens again /).isVisible()
-  }, { timeout: 30_000 }).toBe(true)
+  }).toBe(true)
   await axe(shop)
   await shop.getByLabel('Email address').fill('wait@example.com')
   await shop.getByRole('button', { name: 'Tell me when it opens' }).click()

@@ -280,7 +280,7 @@ function inSql(condition: Condition): number[] {
 }
 
 describe('a condition', () => {
-  it('means the same for one person in memory as for all in SQL, whatever the tree', { timeout: 120_000 }, () => {
+  it('means the same for one person in memory as for all in SQL, whatever the tree', () => {
     let some = 0
     fc.assert(fc.property(anyCondition, (condition) => {
       const ids = inMemory(condition)
@@ -408,7 +408,7 @@ describe('an audience as the trade means it', () => {
 })
 
 describe('time alone', () => {
-  it('turns a condition for nobody before the instant it is said to, whatever the tree', { timeout: 120_000 }, () => {
+  it('turns a condition for nobody before the instant it is said to, whatever the tree', () => {
     let turned = 0
     fc.assert(fc.property(anyCondition, fc.nat(PEOPLE - 1), fc.double({ min: 0, max: 1, noNaN: true }), (condition, n, part) => {
       const person = people[n]!

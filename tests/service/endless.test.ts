@@ -49,9 +49,7 @@ async function circles(context: Workshop, steps: (id: string) => DraftStep[] = i
 describe('A1: a course whose end leads into itself by another', () => {
   it.each([
     'practice', 'live',
-  ] as const)('sends one person twenty-odd emails at the most in %s, then stops; it is written down, and Today says so', {
-    timeout: 60_000,
-  }, async (mode) => {
+  ] as const)('sends one person twenty-odd emails at the most in %s, then stops; it is written down, and Today says so', async (mode) => {
     const clock = { at: thursdayNoon }
     const context = openContext(mode === 'live' ? { mode, clock, carrier: listeningCarrier() } : {})
     const { a, b } = await circles(context)
@@ -77,7 +75,7 @@ describe('A1: a course whose end leads into itself by another', () => {
     expect(count(context, `outbox WHERE owner_id NOT IN (${a}, ${b}) AND status = 'handed over'`)).toBeGreaterThan(0)
   })
 
-  it('that branches is bounded in number, too', { timeout: 60_000 }, async () => {
+  it('that branches is bounded in number, too', async () => {
     const context = openContext()
     const { a, b } = await circles(context, id => [{ ...base(`${id}d`), kind: 'do', then: [] }, step(id, ATONCE)])
     for (const id of [a, b]) {
@@ -125,7 +123,7 @@ describe('A1: a course whose end leads into itself by another', () => {
     })
   })
 
-  it('and its rehearsal comes to an end', { timeout: 60_000 }, async () => {
+  it('and its rehearsal comes to an end', async () => {
     const context = openContext()
     const { a, b } = await circles(context)
     await runEvenSo(context, a)

@@ -154,7 +154,7 @@ const QUESTIONS: Record<SlowView, (
   offerSales: (_, { offerId }) => [{ id: offerId, days: 90, state: 'all', couponId: null, source: null, email: null, page: 0 }],
 }
 
-it('A6, A7: every view answers, and they agree, on whatever there is', { timeout: 240_000 }, async () => {
+it('A6, A7: every view answers, and they agree, on whatever there is', async () => {
   const asked = new Set<string>()
   await fc.assert(fc.asyncProperty(fc.array(
     fc.array(anySketch, { minLength: 1, maxLength: 5 }), { minLength: 2, maxLength: 3 },

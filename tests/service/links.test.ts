@@ -108,7 +108,7 @@ describe('machines and readers', () => {
     const [firstReader] = people
     const event = eventsOfPerson(context.db, firstReader!).find(one => one.kind === 'got-tag' && one.tagName === 'interest: coptic')!
     expect(event.at).toBe(clicks.find(one => one.personId === firstReader && one.by === 'reader')!.at)
-  }, 60_000)
+  })
 
   it('what cannot be told apart is bounded: one link followed once, long after handing over, counts', async () => {
     const { context, on } = await live(1)

@@ -265,7 +265,7 @@ describe('what time brings', () => {
       ['2026-12-03T00:00:00.000Z', 'reached “birthday”'], ['2027-12-03T00:00:00.000Z', 'reached “birthday”'],
       ['2028-12-03T00:00:00.000Z', 'reached “birthday”'],
     ])
-  }, 60_000)
+  })
 })
 
 describe('rules that wake rules', () => {

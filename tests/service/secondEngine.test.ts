@@ -153,7 +153,7 @@ const anyHours = fc.constantFrom<WeekHours>(ALWAYS, OFFICE)
 const THROWN = { ...!SOAK && { seed: 16 }, numRuns: sized(12, 200) }
 
 describe('against the slow second engine', () => {
-  it('the practice clock, in any moves, tells the same dated story of everybody', { timeout: 240_000 }, async () => {
+  it('the practice clock, in any moves, tells the same dated story of everybody', async () => {
     let [withHolds, withStills] = [0, 0]
     await fc.assert(fc.asyncProperty(anyCourse, anyLife, anyHours, fc.array(fc.integer({ min: 1, max: 200 }), {
       maxLength: 6,
@@ -178,7 +178,7 @@ describe('against the slow second engine', () => {
     expect([withHolds > 0, withStills > 3]).toEqual([true, true])
   })
 
-  it('and so does a live engine that sleeps whenever it likes, for several people at once', { timeout: 240_000 }, async () => {
+  it('and so does a live engine that sleeps whenever it likes, for several people at once', async () => {
     await fc.assert(fc.asyncProperty(anyCourse, fc.array(anyLife, {
       minLength: 2, maxLength: 4,
     }), anyHours, fc.array(fc.integer({ min: 1, max: 300 }), { minLength: 1, maxLength: 8 }), async (steps, lives, hours, sleeps) => {
@@ -207,7 +207,7 @@ describe('against the slow second engine', () => {
     }), THROWN)
   })
 
-  it('with so many emails a day, all that counts from one that was moved moves with it', { timeout: 240_000 }, async () => {
+  it('with so many emails a day, all that counts from one that was moved moves with it', async () => {
     let putOff = 0
     await fc.assert(fc.asyncProperty(anyCourse, anyLife, anyHours, fc.integer({
       min: 1, max: 2,

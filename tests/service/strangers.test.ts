@@ -476,7 +476,7 @@ describe('A9: a limit', () => {
     const before = process.memoryUsage().heapUsed
     for (let n = 0; n < 30_000; n++) await limiter.allows(`${n}`.padEnd(15_000, 'x'))
     expect(process.memoryUsage().heapUsed - before).toBeLessThan(60_000_000)
-  }, 30_000)
+  })
 
   it('counts an IPv6 network as one, and IPv4 in any clothes as itself', () => {
     expect(originOf('2001:db8:1:2:3:4:5:6')).toBe(originOf('2001:db8:1:2::9'))

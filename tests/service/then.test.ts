@@ -164,7 +164,7 @@ describe('whom a condition held for', () => {
       expect(peopleWhere(context.db, toSqlThen(one, moment)), JSON.stringify(one)).toEqual(counted[n])
     }
     expect(findPerson(context.db, 1)).toBeDefined()
-  }, 60_000)
+  })
 
   it('is told beside the number while a condition is edited', async () => {
     const { context, interestId, live } = await story()

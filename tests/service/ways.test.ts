@@ -205,7 +205,7 @@ describe('forks and actions', () => {
 })
 
 describe('a course with everything in it', () => {
-  it('played in one move of 40 days leaves every row as in moves of a day', { timeout: 60_000 }, async () => {
+  it('played in one move of 40 days leaves every row as in moves of a day', async () => {
     const live = async (days: number) => {
       const { context, interestId, courseId } = await furnish(openContext())
       const { name, draft } = findCourse(context.db, courseId)!

@@ -48,7 +48,7 @@ const anyProgram = anyRow.map((row): Program => {
 const anyHours = fc.constantFrom(ALWAYS, ALWAYS, daily([1, 2, 3, 4, 5], '08:00', '17:30'))
 
 describe('what comes to many', () => {
-  it('is what comes to each of them, in the stretch of time it comes in, whichever of them was reckoned first', { timeout: 60_000 }, () => {
+  it('is what comes to each of them, in the stretch of time it comes in, whichever of them was reckoned first', () => {
     const buckets = new Map<number, number>()
     fc.assert(fc.property(anyProgram, anyInstant, anyZone, fc.option(anyZone), anyHours, fc.nat(6), fc.array(fc.nat(9)), fc.integer({
       min: 0, max: 20 * DAY,

@@ -215,7 +215,7 @@ const anyLife = fc.array(fc.tuple(
   .map(all => all.map(([after, what]): Happening => ({ at: noon + after * HOUR + 7 * 60_000, ...what })).sort((a, b) => a.at - b.at))
 
 describe('a course with forks, holds, actions and jumps', () => {
-  it('tells the same dated story as the obvious engine, for generated courses and lives', { timeout: 60_000 }, () => {
+  it('tells the same dated story as the obvious engine, for generated courses and lives', () => {
     let [ways, holds, jumps] = [0, 0, 0]
     fc.assert(fc.property(anyProgram, anyLife, (program, life) => {
       const { told: expected, endless } = slowly(program, life)

@@ -15,7 +15,8 @@ import { MINUTE, type Instant, type ZoneName } from '#core/time/zone'
 import { countByReason, countByZone } from '#data/audience'
 import { immediate, readTogether, type Database } from '#data/connection'
 import { appendEvent } from '#data/events'
-import { findEmail, holdBackAtOnce, insertEmail, releaseSend, setSendAside, withdrawSend } from '#data/outbox'
+import { findEmail, holdBackAtOnce, insertEmail, withdrawSend } from '#data/outbox'
+import { releaseSend, setSendAside } from '#data/outboxAside'
 import { findPerson } from '#data/people'
 import {
   beginSend, dueSends, findSendById, insertSend, nextHeldUntil, releaseHeldSends, scheduledSends, setSendState, type SendRow,

@@ -114,9 +114,9 @@ export function carrierTakes(context: EngineContext): boolean {
 }
 
 /**
- * Resolves once it was accepted, or what else came of it is written down: a refusal can say that nothing more is to be handed over. Whatever
- * is thrown on the way, the email then comes to an end of which it can be found again: `ended`
- * never rejects but for what keeps that from being written down.
+ * Resolves once it was accepted, or what else came of it is written down: a refusal can say that nothing more is to be handed over.
+ * Whatever is thrown on the way, the email then comes to an end of which it can be found again: `ended` never rejects but for what keeps
+ * that from being written down.
  */
 async function handOverOne(context: EngineContext, together: Together, row: OutboxRow | OwnerMail): Promise<{ ended: Promise<void> }> {
   const answered = attempt(context, together, row)

@@ -19,9 +19,8 @@ import { isStoppedCourse } from '#data/courses'
 import { findEnrolment } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { standsFor } from '#data/markEnds'
-import {
-  emailsOfOccasion, findEmail, giveBack, markHandingOver, markHeldBack, putOff, setAside, setMessage, type OutboxRow,
-} from '#data/outbox'
+import { emailsOfOccasion, findEmail, giveBack, markHandingOver, markHeldBack, putOff, setMessage, type OutboxRow } from '#data/outbox'
+import { setAside } from '#data/outboxAside'
 import { publishedOfferById } from '#data/offers'
 import { findPerson } from '#data/people'
 import { placesTaken } from '#data/purchases'

@@ -11,9 +11,9 @@ import { appendEvent } from '#data/events'
 import { linksOfMessage } from '#data/messages'
 import { markNoticesMailed } from '#data/notices'
 import {
-  findEmail, findInOutbox, isOwnerMail, markFailed, markHandedOver, markMayHaveArrived, queueRepeat, setAside,
-  type OutboxRow, type OwnerMail,
+  findEmail, findInOutbox, isOwnerMail, markFailed, markHandedOver, markMayHaveArrived, queueRepeat, type OutboxRow, type OwnerMail,
 } from '#data/outbox'
+import { setAside } from '#data/outboxAside'
 import { findPerson } from '#data/people'
 import { insertReaderAct, keennessOf } from '#data/reading'
 import { setSenderStopped } from '#data/senders'

@@ -6,7 +6,8 @@ import { CODE_LENGTH, CODE_MINUTES, CODE_TRIES, type SenderInput } from '#core/s
 import { occasionOf } from '#core/sending/occasion'
 import { MINUTE } from '#core/time/zone'
 import { appendEvent } from '#data/events'
-import { insertOwnerMail, releaseSenders } from '#data/outbox'
+import { insertOwnerMail } from '#data/outbox'
+import { releaseSenders } from '#data/outboxAside'
 import {
   countCodeTry, defaultSenderId, goneSender, insertSender, senderByAddress, senderOfMark, setDefaultSender, setMarksOfSender,
   setSenderBack, setSenderCode, setSenderConfirmed, setSenderGone, setSenderStopped, updateSender,

@@ -1,7 +1,7 @@
 /** The plan of a new sender: so many emails a day, growing. */
 import type { WarmUp } from '#core/sending/warmUp'
 import { localOf } from '#core/time/zone'
-import { releaseTurns } from '#data/outbox'
+import { releaseTurns } from '#data/outboxAside'
 import { setWarmUp, warmUpOf } from '#data/warmUp'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
