@@ -9,7 +9,9 @@ import { ApiProblem } from '~/composables/useApi'
 import { useUndo } from '~/stores/undo'
 
 /** What was done or went wrong is said in a corner, with a button where it can be undone. */
-const LIFE_MS = 10_000
+const LIFE_MS = 15_000
+/** It stays while the pointer is on it, which PrimeVue sees to where it is listened for. */
+const stay = () => {}
 const undo = useUndo()
 const toast = useToast()
 const told = new Map<number, ToastMessageOptions>()
@@ -54,7 +56,7 @@ useEventListener('keydown', (event) => {
 </script>
 
 <template>
-  <Toast position="bottom-right">
+  <Toast position="bottom-right" :on-mouse-enter="stay" :on-mouse-leave="stay">
     <template #message="{ message }">
       <div class="p-toast-message-text said">
         <span class="p-toast-summary">{{ message.summary }}</span>

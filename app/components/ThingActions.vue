@@ -33,7 +33,7 @@ async function act(work: () => Promise<string | null>) {
     const summary = await work()
     if (summary === null) return
     await frame.changed()
-    if (summary) toast.add({ severity: 'success', summary, life: 4000 })
+    if (summary) toast.add({ severity: 'success', summary, life: 5000 })
     emit('done')
   }
   catch (error) {

@@ -59,7 +59,7 @@ export function useKeeping<Input>({ id, screen, noun, saved, load, send, drop, s
     const summary = said?.(value) ?? `The ${noun} is saved`
     await Promise.all([load(), frame.changed()])
     if (id === null) {
-      toast.add({ severity: 'success', summary, life: 3000 })
+      toast.add({ severity: 'success', summary, life: 5000 })
       await leaveFor(`${screen}/${newId}`)
       return
     }

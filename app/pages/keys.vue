@@ -56,7 +56,7 @@ async function make() {
 }
 async function copy() {
   await navigator.clipboard.writeText(secret.value!)
-  toast.add({ severity: 'success', summary: 'Copied', life: 3000 })
+  toast.add({ severity: 'success', summary: 'Copied', life: 5000 })
 }
 function remove(id: number, name: string) {
   confirm.require({

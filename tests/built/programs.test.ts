@@ -67,16 +67,13 @@ describe('a program', () => {
     const nested =
       `{"format":"keen-porch course","version":2,"name":"x","names":{},"draft":{"steps":[${'{"kind":"fork","ways":[]},'.repeat(70_000)}{}]}}`
     const slow = ask('PUT', path, { body: nested })
-    const waits: number[] = []
+    // Others come and are answered, one after another, before it is.
+    let answered = 0
     let over = false
     void slow.then(() => over = true)
-    while (!over) {
-      const before = performance.now()
-      await porch.fetch('/api/health')
-      waits.push(performance.now() - before)
-    }
+    for (; !over; answered++) await porch.fetch('/api/health')
     expect((await slow).status).toBe(422)
-    expect(Math.max(...waits)).toBeLessThan(1500)
+    expect(answered).toBeGreaterThan(5)
   })
 
   it('cannot use the owner’s own addresses with its key, and the owner’s session opens nothing to it', async () => {

@@ -80,7 +80,7 @@ async function keep(n: number) {
   await api('POST /courses/:id/rehearsals', {
     at: { id: props.course.id }, body: { reader: readers.value[n]!, lines: view.value!.stories[n]!.lines },
   })
-  toast.add({ severity: 'success', summary: `${readers.value[n]!.name} is kept with the course.`, life: 4000 })
+  toast.add({ severity: 'success', summary: `${readers.value[n]!.name} is kept with the course.`, life: 5000 })
   await keptList.value?.load()
 }
 </script>

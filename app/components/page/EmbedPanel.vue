@@ -26,7 +26,7 @@ const code = computed(() => way.value === 'plain'
   : embedScript(props.url, way.value))
 async function copy() {
   await navigator.clipboard.writeText(code.value)
-  toast.add({ severity: 'success', summary: 'Copied', life: 3000 })
+  toast.add({ severity: 'success', summary: 'Copied', life: 5000 })
 }
 </script>
 

@@ -59,7 +59,7 @@ async function nameSource() {
 const ending = (url: string) => url.slice(url.lastIndexOf('/p/'))
 async function copy(url: string) {
   await navigator.clipboard.writeText(url)
-  toast.add({ severity: 'success', summary: 'Copied', detail: url, life: 3000 })
+  toast.add({ severity: 'success', summary: 'Copied', detail: url, life: 5000 })
 }
 </script>
 
