@@ -1,7 +1,7 @@
 /**
  * SMTP in a thread of its own: an email of some size takes about as long to go over the line as to be made and marked, and with a second
- * processor both go on at once. Where the thread ends with emails under way, nobody knows whether those have arrived: their handing over
- * throws.
+ * processor both go on at once. A thread that cannot begin is as a server that cannot be reached. Where it ends with emails under way,
+ * nobody knows whether those have arrived: their handing over throws.
  */
 import type Piscina from 'piscina'
 import type { Carrier } from '#core/ports'
@@ -30,37 +30,57 @@ export class SmtpThread {
       },
       knowsRepeats: false,
       handOver: async ({ from, to }, source) => {
+        let thread: Piscina
+        try {
+          thread = await this.#begun()
+        }
+        catch (error) {
+          const text = `The thread that sends could not be started: ${(error as Error).message}`
+          return { kind: 'refused', answer: { stage: 'connect', code: null, text } }
+        }
         const handing: Handing = { url, name, width: width(), messages: messages(), mail: { from, to }, source }
         // Given away, not copied, where nothing else lies in the same memory.
         const isAlone = source.byteLength === source.buffer.byteLength
-        const { answer, takesUtf8 } = await this.#run('handOver', handing, isAlone ? [source.buffer as ArrayBuffer] : []) as Handed
+        const { answer, takesUtf8 } = await thread.run(handing, {
+          name: 'handOver', transferList: isAlone ? [source.buffer as ArrayBuffer] : [],
+        }) as Handed
         if (takesUtf8 !== null && takesUtf8 !== told) onUtf8?.(told = takesUtf8)
         return answer
       },
       close: async () => {
-        if (this.#thread) await this.#run('close', url)
+        await (await this.#thread)?.run(url, { name: 'close' })
       },
     }
   }
 
   /** Ends it with all its connections. */
   async close(): Promise<void> {
-    const thread = await this.#thread
+    const thread = await this.#thread?.catch(() => null)
     this.#thread = null
     await thread?.destroy()
   }
 
-  async #run(name: string, task: unknown, transferList: ArrayBuffer[] = []): Promise<unknown> {
-    this.#thread ??= this.#begin()
-    return (await this.#thread).run(task, { name, transferList })
+  #begun(): Promise<Piscina> {
+    return this.#thread ??= this.#begin().catch((error: unknown) => {
+      this.#thread = null
+      throw error
+    })
   }
 
   async #begin(): Promise<Piscina> {
     const { default: Threads } = await import('piscina')
-    return new Threads({
+    const thread = new Threads({
       filename: this.#file, minThreads: 1, maxThreads: 1, concurrentTasksPerWorker: MOST_AT_ONCE,
       // Its connections are heard while nothing is handed to it, too.
       atomics: 'disabled',
     })
+    try {
+      await thread.run(null, { name: 'ready' })
+      return thread
+    }
+    catch (error) {
+      await thread.destroy()
+      throw error
+    }
   }
 }

@@ -33,6 +33,9 @@ function serverOf(now: Handing): Spoken {
   return server
 }
 
+/** It has begun. */
+export const ready = (): void => undefined
+
 export async function handOver(handing: Handing): Promise<Handed> {
   const server = serverOf(handing)
   const answer = await server.carrier.handOver(handing.mail, handing.source)
