@@ -307,15 +307,25 @@ export function withdraw(
   }).map(row => row.id)
 }
 
-export interface OutboxTrouble { waitingAgain: number, givenUp: number, /** People. */ repeated: number, heldBack: number }
+/** What became of emails that their owner hears of, as a condition of SQL on `o`; what is still so, or was planned after `@since`. */
+const TROUBLES = {
+  waitingAgain: `o.status = 'failed' AND o.go_at IS NOT NULL`,
+  givenUp: `o.status = 'failed' AND o.go_at IS NULL AND o.planned_at > @since`,
+  repeated: 'o.repeats > 0 AND o.planned_at > @since',
+  heldBack: `o.status = 'held back' AND o.planned_at > @since`,
+}
+export type OutboxTrouble = keyof typeof TROUBLES
 
-export function outboxTrouble(db: Database, since: Instant): OutboxTrouble {
-  return prepare<OutboxTrouble>(db, `
-    SELECT coalesce(sum(status = 'failed' AND go_at IS NOT NULL), 0) AS waitingAgain,
-      coalesce(sum(status = 'failed' AND go_at IS NULL AND planned_at > @since), 0) AS givenUp,
-      count(DISTINCT CASE WHEN repeats > 0 AND planned_at > @since THEN person_id END) AS repeated,
-      coalesce(sum(status = 'held back' AND planned_at > @since), 0) AS heldBack
-    FROM outbox WHERE status IN ('failed', 'held back', 'may have arrived') OR repeats > 0`).get({ since })!
+/** So many emails, and so many people whom they are of. */
+export function outboxTroubles(db: Database, since: Instant): Record<OutboxTrouble, { emails: number, people: number }> {
+  const kinds = Object.entries(TROUBLES) as [OutboxTrouble, string][]
+  const row = prepare<Record<string, number>>(db, `
+    SELECT ${kinds.map(([name, sql]) => `count(CASE WHEN ${sql} THEN 1 END) AS ${name},
+      count(DISTINCT CASE WHEN ${sql} THEN p.id END) AS ${name}People`).join(',\n      ')}
+    FROM outbox o LEFT JOIN people p ON p.id = o.person_id AND p.gone IS NULL
+    WHERE o.status IN ('failed', 'held back', 'may have arrived') OR o.repeats > 0`).get({ since })!
+  return Object.fromEntries(kinds.map(([name]) => [name, { emails: row[name]!, people: row[`${name}People`]! }])) as
+    Record<OutboxTrouble, { emails: number, people: number }>
 }
 
 /**

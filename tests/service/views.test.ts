@@ -230,6 +230,9 @@ describe('Today', () => {
     expect(subscribersView(context, { ...everybody, trouble: 'waitingAgain' })).toMatchObject({ rows: [{ address: 'later@example.com' }] })
     await moveTo(context, thursdayNoon + 4 * DAY)
     expect(titles(context)[0]).toMatch(/^\d+ emails? failed this week$/)
+    // The number beside it is that of the people it opens onto.
+    const failed = subscribersView(context, { ...everybody, trouble: 'givenUp' }).rows.length
+    expect(todayView(context).needsAttention[0]!.people).toEqual({ count: failed, to: '/subscribers?trouble=givenUp' })
     expect(subscribersView(context, { ...everybody, trouble: 'givenUp' }).rows.map(row => row.address)).toContain('later@example.com')
     expect(subscribersView(context, { ...everybody, status: 'bounced' })).toMatchObject({ rows: [{ address: 'refused@example.com' }] })
   })

@@ -5,12 +5,10 @@ import type { Status } from '#core/people/status'
 import type { HeldBackReason } from '#core/sending/reasons'
 import type { CourseNumber, StepNumber } from '#core/views/course'
 import { findBroadcast } from '#data/broadcasts'
+import type { OutboxTrouble } from '#data/outbox'
 import type { WorkspaceContext } from '../context'
 import { NotThere } from '../problem'
 import { broadcastPeople, type PeopleBehind } from './broadcastPeople'
-
-/** What went wrong with somebody's email; the last two are looked for within the last seven days. */
-export type Trouble = 'waitingAgain' | 'givenUp' | 'heldBack' | 'repeated'
 
 /** Whom the table shows. What is null narrows nothing. */
 export interface Narrowing {
@@ -26,7 +24,8 @@ export interface Narrowing {
   standing: { courseId: number, is: CourseNumber } | null
   /** The people behind a number of a course's step. */
   behind: { courseId: number, stepId: string, number: StepNumber } | null
-  trouble: Trouble | null
+  /** What became of an email of theirs: what waits again does so now, the rest was planned within the last seven days. */
+  trouble: OutboxTrouble | null
   /** For whom this is the first reason why they could not be sent anything now; or whom nothing holds back. */
   heldBack: HeldBackReason | 'nothing' | null
   /** The people behind a number of a broadcast that is not sent yet: {@link broadcastPeople}. */
@@ -41,7 +40,7 @@ export const NOT_NARROWED: Narrowing = {
 const NUMBERS: Record<Exclude<StepNumber, 'waiting'>, EmailFate> = {
   sent: 'sent', heldBack: 'held-back', opened: 'opened', clicked: 'clicked', unsubscribed: 'left-by',
 }
-const TROUBLES: Record<Trouble, EmailFate> = {
+const TROUBLES: Record<OutboxTrouble, EmailFate> = {
   givenUp: 'given-up', heldBack: 'held-back', waitingAgain: 'waiting-again', repeated: 'maybe-twice',
 }
 

@@ -6,7 +6,7 @@ import { slowedTo, stoppedDomains } from '#data/carrier'
 import { pausingDomains } from '#data/domainPace'
 import { openReplanning } from '#data/replannings'
 import { troublesSince } from '#data/troubles'
-import { outboxTrouble } from '#data/outbox'
+import { outboxTroubles, type OutboxTrouble } from '#data/outbox'
 import { waitingForSenders } from '#data/outboxAside'
 import { allSenders } from '#data/senders'
 import { waitingForPlans } from '#data/warmUp'
@@ -123,24 +123,27 @@ export function senderNotices({ db }: WorkspaceContext): Notice[] {
 }
 
 export function mailNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
-  const list: Notice[] = []
-  const trouble = outboxTrouble(db, now - 7 * DAY)
-  if (trouble.givenUp > 0) list.push({
-    tone: 'trouble', title: `${count(trouble.givenUp, 'email', 'emails')} failed this week`,
-    text: 'Refused for good, or tried for three days.', to: '/subscribers?trouble=givenUp', action: 'See the people',
-  })
-  if (trouble.waitingAgain > 0) list.push({
-    tone: 'plain', title: `${count(trouble.waitingAgain, 'email is', 'emails are')} waiting for another try`,
-    text: 'It could not be sent the first time and is tried again automatically.',
-    to: '/subscribers?trouble=waitingAgain', action: 'See the people',
-  })
-  if (trouble.repeated > 0) list.push({
-    tone: 'plain', title: `${count(trouble.repeated, 'person', 'people')} may have got an email twice`,
-    text: 'The connection broke while sending.', to: '/subscribers?trouble=repeated', action: 'See the people',
-  })
-  if (trouble.heldBack > 0) list.push({
-    tone: 'plain', title: `${count(trouble.heldBack, 'email was', 'emails were')} held back this week`,
-    text: 'Each has its reason on the subscriber’s page.', to: '/subscribers?trouble=heldBack', action: 'See the people',
-  })
-  return list
+  const troubles = outboxTroubles(db, now - 7 * DAY)
+  const about = (trouble: OutboxTrouble, tone: Notice['tone'], title: string, text: string): Notice[] => {
+    const { emails, people } = troubles[trouble]
+    const to = `/subscribers?trouble=${trouble}`
+    return emails === 0 ? [] : [{ tone, title, text, to, action: 'See the people', people: { count: people, to } }]
+  }
+  const { givenUp, waitingAgain, repeated, heldBack } = troubles
+  return [
+    ...about(
+      'givenUp', 'trouble', `${count(givenUp.emails, 'email', 'emails')} failed this week`, 'Refused for good, or tried for three days.',
+    ),
+    ...about(
+      'waitingAgain', 'plain', `${count(waitingAgain.emails, 'email is', 'emails are')} waiting for another try`,
+      'It could not be sent the first time and is tried again automatically.',
+    ),
+    ...about(
+      'repeated', 'plain', `${count(repeated.people, 'person', 'people')} may have got an email twice`, 'The connection broke while sending.',
+    ),
+    ...about(
+      'heldBack', 'plain', `${count(heldBack.emails, 'email was', 'emails were')} held back this week`,
+      'Each has its reason on the subscriber’s page.',
+    ),
+  ]
 }

@@ -5,7 +5,7 @@ import { readTogether } from '#data/connection'
 import { coursesMoving } from '#data/courses'
 import { DUE_KINDS, workOf } from '#data/due'
 import { countGivenUp, givenUpEmails, sentSinceThen } from '#data/engineRoom'
-import { outboxTrouble } from '#data/outbox'
+import { outboxTroubles } from '#data/outbox'
 import { latestTasks } from '#data/tasks'
 import { heartbeatOf, workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
@@ -31,7 +31,7 @@ export function engineView(context: WorkspaceContext, systemNow: Instant): Engin
         return name === null ? [] : [{ kind, name, ...workOf(db, kind, now) }]
       }),
       sentLastHour: sentSinceThen(db, now - HOUR),
-      waitingAgain: outboxTrouble(db, now).waitingAgain,
+      waitingAgain: outboxTroubles(db, now).waitingAgain.emails,
       givenUp: givenUpEmails(db, SHOWN), givenUpCount: countGivenUp(db),
       tasks: latestTasks(db, 20).filter(({ state }) => state === 'waiting' || state === 'running')
         .map(({ id, title, done, total }) => ({ id, title, done, total })),
