@@ -2,7 +2,7 @@
  * What must never happen to mail: lost, without end, all stopped by one, somebody blamed for a policy, a later letter before an earlier
  * one.
  */
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import type { HandOver, Mail } from '#core/ports'
 import { newRule } from '#core/rules/rule'
 import { slowedTo } from '#data/carrier'
@@ -23,7 +23,7 @@ import { todayView } from '#usecases/views/today'
 import { subscribersView } from '#usecases/views/subscribers'
 import { NOT_NARROWED } from '#usecases/inner/narrowing'
 import {
-  confirmSenders, DAY, email, furnish, HOUR, listeningCarrier, openContext, step, thursdayNoon, visit, type Options, type Workshop,
+  confirmSenders, DAY, email, furnish, HOUR, listeningCarrier, moveTo, openContext, step, thursdayNoon, visit, type Options, type Workshop,
 } from './workshop'
 
 const MINUTE = 60_000
@@ -92,6 +92,16 @@ describe('what came of an email', () => {
     await handing.ended()
     expect([ended, Math.max(...unwritten)]).toEqual([12, 3])
     expect(rows(context).every(({ status }) => status === 'handed over')).toBe(true)
+  })
+
+  it('in practice is written down at once: no email waits for a clock', async () => {
+    const { context } = await furnish(openContext())
+    for (let n = 0; n < 3; n++) visit(context, `p${n}@example.com`)
+    const clock = vi.spyOn(globalThis, 'setTimeout')
+    await moveTo(context, thursdayNoon + 1)
+    expect(clock.mock.calls.filter(([, ms]) => (ms ?? 0) > 1)).toEqual([])
+    clock.mockRestore()
+    expect(rows(context).filter(({ status }) => status === 'handed over')).toHaveLength(3)
   })
 
   it('refused, is written down before another is begun: it may be that nothing more is to leave', async () => {

@@ -16,6 +16,8 @@ import { writeOwnerMail } from './ownerMail'
 import { giveUp, mayHaveArrived, settle, settleBarely } from './settle'
 import { hasTurn } from './turn'
 
+type Writing = Pick<Together, 'write' | 'writeSoon'>
+
 /** Hands over emails due by `at`, at most `limit`; returns how many were claimed. */
 export async function handOverDue(context: EngineContext, at: Instant, limit: number): Promise<number> {
   context.stage('before lease', null)
@@ -23,8 +25,10 @@ export async function handOverDue(context: EngineContext, at: Instant, limit: nu
   if (rows.length > 0) context.stage('after lease', null)
   const waiting = [...rows]
   const together = new Together(context)
+  // What came of each is waited for: there is nothing to write it with.
+  const write: Writing['write'] = work => together.write(work)
   const work = async () => {
-    for (let row = waiting.shift(); row; row = waiting.shift()) await (await handOverOne(context, together, row)).ended
+    for (let row = waiting.shift(); row; row = waiting.shift()) await (await handOverOne(context, { write, writeSoon: write }, row)).ended
   }
   await Promise.all(Array.from({ length: Math.max(1, Math.min(context.carrier.width, rows.length)) }, work))
   return rows.length
@@ -118,7 +122,7 @@ export function carrierTakes(context: EngineContext): boolean {
  * Whatever is thrown on the way, the email then comes to an end of which it can be found again: `ended` never rejects but for what keeps
  * that from being written down.
  */
-async function handOverOne(context: EngineContext, together: Together, row: OutboxRow | OwnerMail): Promise<{ ended: Promise<void> }> {
+async function handOverOne(context: EngineContext, together: Writing, row: OutboxRow | OwnerMail): Promise<{ ended: Promise<void> }> {
   const answered = attempt(context, together, row)
   const ended = end(context, together, row, answered)
   const said = await answered.catch(() => null)
@@ -127,7 +131,7 @@ async function handOverOne(context: EngineContext, together: Together, row: Outb
 }
 
 async function end(
-  context: EngineContext, together: Together, row: OutboxRow | OwnerMail, answered: Promise<Answered | null>,
+  context: EngineContext, together: Writing, row: OutboxRow | OwnerMail, answered: Promise<Answered | null>,
 ): Promise<void> {
   const stopRenewing = keepLease(context, row)
   try {
@@ -148,7 +152,7 @@ async function end(
 interface Answered { answer: HandOver, ownService: number | null }
 
 /** What the carrier said; null if it was not asked. */
-async function attempt(context: EngineContext, together: Together, row: OutboxRow | OwnerMail): Promise<Answered | null> {
+async function attempt(context: EngineContext, together: Writing, row: OutboxRow | OwnerMail): Promise<Answered | null> {
   if (!carrierTakes(context)) {
     giveBack(context.db, row.id, context.owner)
     return null
@@ -176,11 +180,11 @@ async function attempt(context: EngineContext, together: Together, row: OutboxRo
 
 /** The email has left, or was refused: what follows from that must not undo it. */
 async function settleWholly(
-  context: EngineContext, together: Together, row: OutboxRow | OwnerMail, { answer, ownService }: Answered,
+  context: EngineContext, together: Writing, row: OutboxRow | OwnerMail, { answer, ownService }: Answered,
 ): Promise<void> {
   try {
-    const write = answer.kind === 'accepted' ? together.writeSoon : together.write
-    await write.call(together, () => settle(context, row, answer, ownService))
+    const settling = () => settle(context, row, answer, ownService)
+    await (answer.kind === 'accepted' ? together.writeSoon(settling) : together.write(settling))
   }
   catch (error) {
     if (isBusy(error) || answer.kind !== 'accepted') throw error
