@@ -26,7 +26,7 @@ export default ts.config(
     languageOptions: { parser: vueParser, parserOptions: { parser: ts.parser }, globals: globals.browser },
     rules: {
       'max-len': 'off',
-      'no-restricted-imports': ['error', { paths: [{ name: 'primevue/dialog', message: 'DialogBox leaves the focus where it is.' }] }],
+      'no-restricted-imports': ['error', { paths: [{ name: 'primevue/dialog', message: 'Use DialogBox: it does not steal the focus.' }] }],
       'vue/max-len': ['error', {
         code: 140, template: 140, ignoreStrings: true, ignoreTemplateLiterals: true, ignoreRegExpLiterals: true, ignoreUrls: true,
         ignoreHTMLTextContents: true, ignoreHTMLAttributeValues: true,

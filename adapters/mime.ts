@@ -13,7 +13,7 @@ const SOFT_BYTES = Buffer.from(SOFT)
 /** One less than a line may have: its end may get the sign of a soft line break. */
 const LINE = 75
 
-/** Begins and ends at the beginning of a line. As bytes: to put long texts together anew for everybody takes longer than to copy them. */
+/** Starts and ends at the start of a line. Bytes, because joining long strings for each reader is slower than copying them. */
 function quoted(text: string): Buffer {
   const written = wrap(encode(text.replace(/\r?\n/g, '\r\n')), LINE)
   return Buffer.from(written === '' || written.endsWith('\r\n') ? written : written + SOFT, 'latin1')
@@ -34,8 +34,8 @@ function pieces(template: Template, part: Part, personal: Personal): Buffer[] {
     : 'choose' in piece ? pieces(chosenOf(piece, personal), part, personal) : quoted(valueOf(piece, part, personal)))
 }
 
-/** Without the soft line break at its end. */
-function untilItsEnd(written: Buffer[]): Buffer[] {
+/** Drops a soft line break at the end. */
+function dropSoftEnd(written: Buffer[]): Buffer[] {
   const last = written.findLastIndex(({ length }) => length > 0)
   return last >= 0 && written[last]!.subarray(-SOFT.length).equals(SOFT_BYTES)
     ? [...written.slice(0, last), written[last]!.subarray(0, -SOFT.length)]
@@ -73,7 +73,7 @@ export function writeMime(mail: Mail, made?: { message: CompiledMessage, persona
   const part = (which: Part): Buffer[] => [
     Buffer.from(`--${boundary}\r\nContent-Type: ${TYPES[which]}; charset=utf-8\r\n`),
     Buffer.from('Content-Transfer-Encoding: quoted-printable\r\n\r\n'),
-    ...untilItsEnd(made ? pieces(made.message[which], which, made.personal) : [quoted(mail[which])]), Buffer.from('\r\n'),
+    ...dropSoftEnd(made ? pieces(made.message[which], which, made.personal) : [quoted(mail[which])]), Buffer.from('\r\n'),
   ]
   const words = [Buffer.from(`${headers}\r\n\r\n`), ...part('text'), ...part('html'), Buffer.from(`--${boundary}--\r\n`)]
   if (files.length === 0) return Buffer.concat(words)

@@ -44,7 +44,7 @@ interface SmtpError extends Error { code?: string, responseCode?: number, respon
 /** A connection that stands, and how many emails it has taken. */
 interface Line { connection: SMTPConnection, taken: number, broken: boolean }
 
-/** What of an email is for the line and not for its reader. */
+/** The part of an email that SMTP itself needs. */
 type Envelope = Pick<Mail, 'from' | 'to'>
 
 export function createSmtpCarrier(options: SmtpOptions): Carrier & { handOver(mail: Envelope, source: Uint8Array): Promise<HandOver> } {

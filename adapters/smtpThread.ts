@@ -1,9 +1,9 @@
-/** What runs in the thread that speaks SMTP: the connections to each mail server. */
+/** The code of the SMTP thread: it holds the connections to each mail server. */
 import type { HandOver, Mail } from '#core/ports'
 import { createSmtpCarrier } from './smtp'
 
-/** One email, and how its server is to be spoken to now. */
-export interface Handing {
+/** One email, and the current settings for its mail server. */
+export interface SmtpJob {
   url: string
   name: string | undefined
   width: number
@@ -12,16 +12,16 @@ export interface Handing {
   source: Uint8Array
 }
 
-/** `takesUtf8`: what the server said of itself last; null before it was reached. */
-export interface Handed { answer: HandOver, takesUtf8: boolean | null }
+/** `takesUtf8`: what the server last announced; null before the first connection. */
+export interface SmtpResult { answer: HandOver, takesUtf8: boolean | null }
 
-interface Spoken { now: Handing, takesUtf8: boolean | null, carrier: ReturnType<typeof createSmtpCarrier> }
-const servers = new Map<string, Spoken>()
+interface MailServer { now: SmtpJob, takesUtf8: boolean | null, carrier: ReturnType<typeof createSmtpCarrier> }
+const servers = new Map<string, MailServer>()
 
-function serverOf(now: Handing): Spoken {
+function serverOf(now: SmtpJob): MailServer {
   const known = servers.get(now.url)
   if (known) return Object.assign(known, { now })
-  const server: Spoken = {
+  const server: MailServer = {
     now, takesUtf8: null, carrier: createSmtpCarrier({
       url: now.url, name: now.name, width: () => server.now.width, messages: () => server.now.messages,
       onUtf8: (takes) => {
@@ -33,12 +33,12 @@ function serverOf(now: Handing): Spoken {
   return server
 }
 
-/** It has begun. */
+/** Answered once the thread has started. */
 export const ready = (): void => undefined
 
-export async function handOver(handing: Handing): Promise<Handed> {
-  const server = serverOf(handing)
-  const answer = await server.carrier.handOver(handing.mail, handing.source)
+export async function handOver(job: SmtpJob): Promise<SmtpResult> {
+  const server = serverOf(job)
+  const answer = await server.carrier.handOver(job.mail, job.source)
   return { answer, takesUtf8: server.takesUtf8 }
 }
 

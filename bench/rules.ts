@@ -89,7 +89,7 @@ export function measureRules(context: WorkspaceContext, furniture: Furniture): s
   const people = ids.map(id => lazyFacts(db, id)).filter((facts): facts is PersonFacts => facts !== undefined)
   const moment = momentOf(db, context.clock.now())
   const source = happenings(furniture)
-  // What is known of them is read before.
+  // Loads their facts before the measurement.
   for (const person of people) for (const { who } of inputs) holds(who, person, moment)
   let [woken, fits] = [0, 0]
   const EVENTS = 40_000

@@ -17,8 +17,8 @@ const ownOf = (db: Database, personId: number): Own | undefined => keep(db, ['pe
   FROM people WHERE id = ? AND gone IS NULL`).get(personId))
 
 /**
- * What is known of somebody, each part read when it is first asked for: most conditions ask for one or two. For what is asked at one
- * moment. Undefined if there is no such person.
+ * The facts about a person. Each part is read on first use, because most conditions need one or two. Use it for one moment only. Undefined
+ * if there is no such person.
  */
 export function lazyFacts(db: Database, personId: number): PersonFacts | undefined {
   const own = ownOf(db, personId)

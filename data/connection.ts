@@ -101,16 +101,13 @@ export function leaveCheckpointsToOthers(db: Database): void {
   db.pragma(`wal_autocheckpoint = ${LATE_CHECKPOINT}`)
 }
 
-/**
- * For a file that nobody uses before it is finished, and that is made anew where that fails: nothing waits for the disk until
- * {@link endHurry}.
- */
-export function hurry(db: Database): void {
+/** Commits no longer wait for the disk, until {@link enableSync}. Only for a file that nobody uses yet and that can be made again. */
+export function disableSync(db: Database): void {
   db.pragma('synchronous = OFF')
 }
 
-/** Whatever was written in a hurry is on the disk after this. */
-export function endHurry(db: Database): void {
+/** Commits wait for the disk again, and everything written before is on it. */
+export function enableSync(db: Database): void {
   db.pragma('synchronous = FULL')
   db.pragma('wal_checkpoint(TRUNCATE)')
 }

@@ -10,29 +10,29 @@ interface Kept {
   /** When each table was last written. */
   written: Map<string, number>
   rows: Map<string, { asOf: number, row: unknown }>
-  /** What is committed, of tables that hardly ever change; null once one of them was written in this transaction. */
+  /** Committed rows of tables that hardly ever change; null once this transaction has written to one of them. */
   committed: Map<string, unknown> | null
 }
 
 const underWay = new WeakMap<Sqlite.Database, Kept>()
 
 /**
- * What one transaction read of tables that hardly ever change serves the next, until another connection commits anything or this one writes
- * one of them.
+ * Rows of tables that hardly ever change, kept from one transaction to the next until another connection commits anything or this one
+ * writes to one of those tables.
  */
 const lasting = new WeakMap<Sqlite.Database, { version: number, rows: Map<string, unknown> }>()
 const MOST_LASTING = 5000
 
 const newKept = (committed: Kept['committed']): Kept => ({ now: 0, written: new Map(), rows: new Map(), committed })
 
-/** `version`: what `PRAGMA data_version` says within the transaction. */
+/** `version`: the value of `PRAGMA data_version` within the transaction. */
 export function beginKeeping(db: Sqlite.Database, version: number): void {
   let known = lasting.get(db)
   if (known?.version !== version || known.rows.size > MOST_LASTING) lasting.set(db, known = { version, rows: new Map() })
   underWay.set(db, newKept(known.rows))
 }
 
-/** A part of the transaction was undone: what was read in it may never have been true. */
+/** Part of the transaction was rolled back, so rows read in it may be wrong. */
 export function keepAnew(db: Sqlite.Database): void {
   underWay.set(db, newKept(underWay.get(db)?.committed ?? null))
 }

@@ -191,8 +191,8 @@ export function expiredLeases(db: Database, systemNow: Instant): (OutboxRow | Ow
     ORDER BY id`).all(systemNow)
 }
 
-/** Of a leased row just that one is changed, or it is somebody else's by now. */
-export function one(changes: number, id: number, what: string): void {
+/** Throws unless exactly one row was changed: otherwise another process has taken over the lease. */
+export function expectOne(changes: number, id: number, what: string): void {
   if (changes !== 1) throw new Error(`Email ${id} is no longer ours to ${what}: its lease was taken over`)
 }
 
@@ -209,30 +209,30 @@ export function markHandingOver(db: Database, id: number, owner: string, message
 }
 
 export function markHandedOver(db: Database, id: number, owner: string, at: Instant, sentEventId: number | null): void {
-  one(prepare(db, `UPDATE outbox SET status = 'handed over', handed_over_at = ?, sent_event_id = ?, go_at = NULL, lease_owner = NULL, lease_until_at = NULL, reason = NULL
+  expectOne(prepare(db, `UPDATE outbox SET status = 'handed over', handed_over_at = ?, sent_event_id = ?, go_at = NULL, lease_owner = NULL, lease_until_at = NULL, reason = NULL
     WHERE id = ? AND status = 'handing over' AND lease_owner = ?`).run(at, sentEventId, id, owner).changes, id, 'mark as handed over')
 }
 
 /** It was tried as often as it may be, and each time may have arrived: final, and counted as sent. */
 export function markMayHaveArrived(db: Database, id: number, at: Instant, sentEventId: number | null, reason: string): void {
-  one(prepare(db, `UPDATE outbox SET status = 'may have arrived', handed_over_at = ?, sent_event_id = ?, go_at = NULL, lease_owner = NULL, lease_until_at = NULL, reason = ?
+  expectOne(prepare(db, `UPDATE outbox SET status = 'may have arrived', handed_over_at = ?, sent_event_id = ?, go_at = NULL, lease_owner = NULL, lease_until_at = NULL, reason = ?
     WHERE id = ? AND status = 'handing over'`).run(at, sentEventId, reason, id).changes, id, 'mark as perhaps arrived')
 }
 
 /** Null for `goAt` gives the email up for good. */
 export function markFailed(db: Database, id: number, owner: string, reason: string, goAt: Instant | null): void {
-  one(prepare(db, `UPDATE outbox SET status = 'failed', go_at = ?, reason = ?, lease_owner = NULL, lease_until_at = NULL
+  expectOne(prepare(db, `UPDATE outbox SET status = 'failed', go_at = ?, reason = ?, lease_owner = NULL, lease_until_at = NULL
     WHERE id = ? AND status IN ('leased', 'handing over') AND lease_owner = ?`).run(goAt, reason, id, owner).changes, id, 'mark as failed')
 }
 
 export function markHeldBack(db: Database, id: number, owner: string, reason: HeldBackReason): void {
-  one(prepare(db, `UPDATE outbox SET status = 'held back', go_at = NULL, reason = ?, lease_owner = NULL, lease_until_at = NULL
+  expectOne(prepare(db, `UPDATE outbox SET status = 'held back', go_at = NULL, reason = ?, lease_owner = NULL, lease_until_at = NULL
     WHERE id = ? AND status = 'leased' AND lease_owner = ?`).run(reason, id, owner).changes, id, 'hold back')
 }
 
 /** It waits until then; `reason` says why where it is too many for its reader, and its plan is moved with it. */
 export function putOff(db: Database, id: number, owner: string, goAt: Instant, reason: HeldBackReason | null = null): void {
-  one(prepare(db, `
+  expectOne(prepare(db, `
     UPDATE outbox SET status = 'queued', go_at = @goAt, planned_at = CASE WHEN @reason IS NULL THEN planned_at ELSE @goAt END,
       reason = @reason, lease_owner = NULL, lease_until_at = NULL
     WHERE id = @id AND status = 'leased' AND lease_owner = @owner`).run({ id, owner, goAt, reason }).changes, id, 'put off')
@@ -307,7 +307,7 @@ export function withdraw(
   }).map(row => row.id)
 }
 
-/** What became of emails that their owner hears of, as a condition of SQL on `o`; what is still so, or was planned after `@since`. */
+/** Problems with emails that Today reports, as SQL conditions on `o`: current ones, or of emails planned after `@since`. */
 const TROUBLES = {
   waitingAgain: `o.status = 'failed' AND o.go_at IS NOT NULL`,
   givenUp: `o.status = 'failed' AND o.go_at IS NULL AND o.planned_at > @since`,
@@ -316,7 +316,7 @@ const TROUBLES = {
 }
 export type OutboxTrouble = keyof typeof TROUBLES
 
-/** So many emails, and so many people whom they are of. */
+/** How many emails have each problem, and how many people that affects. */
 export function outboxTroubles(db: Database, since: Instant): Record<OutboxTrouble, { emails: number, people: number }> {
   const kinds = Object.entries(TROUBLES) as [OutboxTrouble, string][]
   const row = prepare<Record<string, number>>(db, `

@@ -1,9 +1,9 @@
-/** Emails that are set aside until their owner has done something, and those that wait for their turn. */
+/** Emails that wait for the owner to do something, or for their turn. */
 import type { WaitsForTurn } from '#core/sending/reasons'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { prepare } from './connection'
-import { one } from './outbox'
+import { expectOne } from './outbox'
 
 /* Set aside: it waits for no time, but for the owner */
 
@@ -12,7 +12,7 @@ export type SetAside = 'resting' | 'domain stopped' | 'carrier stopped' | 'cours
 
 /** One of ours. */
 export function setAside(db: Database, id: number, owner: string, why: SetAside): void {
-  one(prepare(db, `UPDATE outbox SET status = 'queued', go_at = NULL, reason = ?, lease_owner = NULL, lease_until_at = NULL
+  expectOne(prepare(db, `UPDATE outbox SET status = 'queued', go_at = NULL, reason = ?, lease_owner = NULL, lease_until_at = NULL
     WHERE id = ? AND status IN ('leased', 'handing over') AND lease_owner = ?`).run(why, id, owner).changes, id, 'set aside')
 }
 
@@ -76,7 +76,7 @@ export function setRefusedAside(db: Database, ids: readonly number[], why: SetAs
 
 /** It waits for its turn; that moves nothing that counts from it. */
 export function waitForTurn(db: Database, id: number, owner: string, turnAt: Instant, why: WaitsForTurn): void {
-  one(prepare(db, `
+  expectOne(prepare(db, `
     UPDATE outbox SET status = 'queued', go_at = @turnAt, turn_at = @turnAt, reason = @why, lease_owner = NULL, lease_until_at = NULL
     WHERE id = @id AND status = 'leased' AND lease_owner = @owner`).run({ id, owner, turnAt, why }).changes, id, 'let wait for its turn')
 }

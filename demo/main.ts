@@ -3,7 +3,7 @@ import { existsSync, renameSync, rmSync } from 'node:fs'
 import { sayDay } from '#core/time/say'
 import { DAY, MINUTE } from '#core/time/zone'
 import { keysIn } from '#runtime/keys'
-import { closeWhole, databaseFile, engineContextOn, openInHurry, systemClock } from '#runtime/open'
+import { closeWhole, databaseFile, engineContextOn, openWithoutSync, systemClock } from '#runtime/open'
 import { isPlainProblem } from '#runtime/problems'
 import { readSettings, SettingProblem } from '#runtime/settings'
 import { engineAnswers, socketPath } from '#runtime/wake'
@@ -47,7 +47,7 @@ async function main(): Promise<void> {
   process.stdout.write('Making the practice workspace: sixty days of Saltmarsh Bindery are played through.\n')
   const building = `${file}.new`
   removeDatabase(building)
-  const db = openInHurry(building)
+  const db = openWithoutSync(building)
   const end = Math.floor(systemClock.now() / MINUTE) * MINUTE
   const begin = end - DAYS * DAY
   foundWorkspace(db, { mode: 'practice', key: 'saltmarsh', ...BINDERY, at: begin })

@@ -21,7 +21,7 @@ import type { Carrier, Clock } from '#core/ports'
 import type { WeeklySummary } from '#core/summary/email'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
-import { databaseTrouble, endHurry, hurry, leaveCheckpointsToOthers, openDatabase } from '#data/connection'
+import { databaseTrouble, disableSync, enableSync, leaveCheckpointsToOthers, openDatabase } from '#data/connection'
 import { connectionsNow, learnTakesUtf8, sendingPace } from '#data/carrier'
 import { deliver as deliverMail } from '#data/mailbox'
 import { checkSchema, migrate, SchemaProblem } from '#data/migrate'
@@ -34,7 +34,7 @@ import { liveCheckout, standinOn, webhooksOn, type Deliver } from './payments'
 import { privateDatabase, privateFolder } from './private'
 import type { Settings } from './settings'
 
-export { readInComposer } from '#adapters/composer'
+export { loadMjml } from '#adapters/composer'
 
 export const systemClock: Clock = { now: () => Date.now() }
 
@@ -52,10 +52,10 @@ export function openAndMigrate(file: string): Database {
   })
 }
 
-/** The same of a file that nobody uses before it is closed whole, and that is made anew where that fails: it waits for no disk. */
-export function openInHurry(file: string): Database {
+/** Like {@link openAndMigrate}, without waiting for the disk: for a file that nobody uses before `closeWhole`, and that can be made again. */
+export function openWithoutSync(file: string): Database {
   const db = openAndMigrate(file)
-  hurry(db)
+  disableSync(db)
   return db
 }
 
@@ -114,7 +114,7 @@ export function contextOn(db: Database, settings: Settings, keys: Keys, wake: ()
 /** Somebody who waits to write looks more often than that. */
 const BREATH_MS = 2
 
-/** A workspace with what only the engine may use. `smtpThread`: the file of a thread for SMTP; without it that is spoken here. */
+/** A workspace with everything only the engine may use. `smtpThread`: the built file of the SMTP thread; null sends from this thread. */
 export function engineContextOn(
   db: Database, settings: Settings, keys: Keys, owner: string, deliver: Deliver, smtpThread: string | null = null,
 ) {
@@ -183,6 +183,6 @@ export const newKey = () => randomBytes(6).toString('hex')
 
 /** Closes with everything in the one file, so that it can be moved. */
 export function closeWhole(db: Database): void {
-  endHurry(db)
+  enableSync(db)
   db.close()
 }

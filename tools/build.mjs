@@ -28,7 +28,7 @@ export async function build() {
   if (await run(bin('nuxt'), ['build', '--logLevel', 'silent'], { env: { NUXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' } }) !== 0) {
     throw new PlainProblem('The web server could not be built; the reason stands above.')
   }
-  // Not there before the packages are installed.
+  // It needs the installed packages.
   const { bundle } = await import('./bundle.mjs')
   await bundle({
     root: ROOT, outdir: 'dist', sourcemap: true,

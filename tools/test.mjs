@@ -64,8 +64,8 @@ const SHARED_MEMORY = '/dev/shm'
 const ENOUGH_BYTES = 4e9
 
 /**
- * Hundreds of databases are written, each of which waits for the disk at every commit: where there is room for them in memory, they lie
- * there. Returns what takes them away again.
+ * Puts temporary files in memory if there is room, because hundreds of databases would wait for the disk at every commit. Returns the
+ * clean-up.
  */
 function workInMemory() {
   try {

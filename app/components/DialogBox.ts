@@ -1,16 +1,16 @@
 /**
- * PrimeVue's dialog, which gives the focus away once it has come in, but not if somebody is in it by then: who is quick has tabbed to the
- * second field while it moved, and would type into the first.
+ * PrimeVue's dialog sets the focus once its opening animation ends. This one leaves the focus alone if it is already inside the dialog: a
+ * quick person may be typing in the second field by then.
  */
 import { defineComponent, type ComponentOptions } from 'vue'
 import Dialog from 'primevue/dialog'
 
-/** What of the dialog is spoken to here; PrimeVue's types leave its inside out. */
+/** The internals used here, which PrimeVue's types leave out. */
 interface Inside { container: HTMLElement | null }
 const whole = Dialog as unknown as ComponentOptions & { methods: { focus(this: Inside): void } }
 
 export default defineComponent({
-  // Its styles and its parts are found by that name.
+  // Styles and parts are looked up by this name.
   name: whole.name,
   extends: whole,
   methods: {

@@ -10,7 +10,7 @@ import { useUndo } from '~/stores/undo'
 
 /** What was done or went wrong is said in a corner, with a button where it can be undone. */
 const LIFE_MS = 15_000
-/** It stays while the pointer is on it, which PrimeVue sees to where it is listened for. */
+/** PrimeVue pauses the timer while the pointer is on a message, but only if these events have a listener. */
 const stay = () => {}
 const undo = useUndo()
 const toast = useToast()

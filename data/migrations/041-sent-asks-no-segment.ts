@@ -2,10 +2,10 @@ import type { Migration } from './migration'
 
 export const sentAsksNoSegment: Migration = {
   number: 41,
-  name: 'that an email left has people looked at again only where a segment asks about emails',
+  name: 'a sent email re-evaluates people only if a segment asks about emails',
   sql: `
 DROP TRIGGER events_reevaluate_segments;
--- Of all that segments ask, only what they ask about emails can turn by it: a broadcast would have everybody looked at for nothing.
+-- A sent email can only change segments that ask about emails. Otherwise a broadcast would re-evaluate everybody for nothing.
 CREATE TRIGGER events_reevaluate_segments AFTER INSERT ON events
 WHEN new.person_id IS NOT NULL AND new.kind NOT IN ('entered-segment', 'left-segment')
   AND (new.kind <> 'sent' OR EXISTS (SELECT 1 FROM segments WHERE gone = 0 AND instr(condition, '"kind":"email"') > 0)) BEGIN

@@ -1,6 +1,6 @@
 /** Opens the databases before the first request; what does not fit is said in one sentence, and the server ends. */
 import { defineNitroPlugin } from 'nitropack/runtime'
-import { readInComposer } from '#runtime/open'
+import { loadMjml } from '#runtime/open'
 import { databaseTrouble, isPlainProblem } from '#runtime/problems'
 import { isOnlyHere } from '#runtime/settings'
 import { log, openWorkspaces } from '#server/workspaces'
@@ -13,8 +13,8 @@ export default defineNitroPlugin((nitro) => {
   try {
     const { settings, owner } = openWorkspaces()
     log.info({ port: settings.port }, 'web server runs')
-    // Whoever publishes first would make everybody wait for that.
-    void readInComposer()
+    // Otherwise the first person to publish would make everyone wait.
+    void loadMjml()
     // Whoever comes first chooses the password: where others could be first, it has to be whoever reads this.
     if (!owner.hasPassword() && !isOnlyHere(settings)) {
       process.stdout.write(`Choose your password at ${settings.baseUrl}/sign-in with the code ${owner.firstCode()}\n`)

@@ -1,4 +1,4 @@
-/** No single request makes another wait: measured by how long the event loop of the server is kept, not by a clock on the wall. */
+/** No single request makes others wait. Measured by how long it occupies the server's event loop, not by wall time. */
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -33,8 +33,8 @@ afterAll(async () => {
 const wait = (ms: number) => new Promise(resolve => setTimeout(resolve, ms))
 
 /**
- * How long the loop was kept at most by that. What keeps others waiting does so each time: what is in one try and not in all is the first
- * use of some part, or the rubbish of what came before.
+ * The longest time the request occupies the event loop. The best of three counts: what really blocks does so every time, while a first use
+ * or garbage collection does not.
  */
 async function delayOf(attack: () => Promise<Response>): Promise<{ delay: number, status: number, said: string }> {
   const [web] = porch.children()
@@ -42,7 +42,7 @@ async function delayOf(attack: () => Promise<Response>): Promise<{ delay: number
   let answer!: Response
   let said = ''
   for (let n = 0; n < 3; n++) {
-    // What it is done in began a look earlier at the most.
+    // The turn of the loop may have started shortly before.
     const began = Date.now() - 20
     answer = await attack()
     said = await answer.text()

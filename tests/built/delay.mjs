@@ -1,7 +1,6 @@
 /**
- * Loaded into a server under test before anything else: notes how long one thing keeps its event loop, and when that began. In processor
- * time of the thread that answers, not by the clock on the wall: what other programs of the machine take meanwhile says nothing about the
- * server.
+ * Loaded into a server under test before anything else. Notes when a turn of its event loop starts and how much processor time its main
+ * thread takes. Wall time would include other programs on the machine.
  */
 import { appendFileSync, openSync, readSync } from 'node:fs'
 import { isMainThread } from 'node:worker_threads'
@@ -10,7 +9,7 @@ const { DELAY_FOLDER } = process.env
 const LOOK_MS = 5
 const WORTH_NOTING_MS = 10
 if (isMainThread && DELAY_FOLDER) {
-  // Linux says it first of three numbers, in nanoseconds; the first thread has the number of its process.
+  // The first of three numbers, in nanoseconds (Linux). The main thread has the number of its process.
   const file = openSync(`/proc/self/task/${process.pid}/schedstat`, 'r')
   const text = Buffer.alloc(100)
   const spentMs = () => parseInt(text.toString('latin1', 0, readSync(file, text, 0, text.length, 0))) / 1e6

@@ -16,11 +16,11 @@ export const SETTINGS = {
   postalAddress: 'Rua do Cais 3\nLisboa', currency: 'EUR', smtpUrl: null,
 }
 
-/** Where the folder that is copied is, said to the processes of the tests. */
+/** Tells test processes which folder to copy. */
 const FURNISHED = 'PORCH_TEST_FURNISHED'
 interface Prepared { folder: string, made: Furnished }
 
-/** Once for a run, before its tests: a data folder with all of it, on a copy of which their applications start. Returns what ends it. */
+/** Runs once before the tests: makes the data folder that each file starts on a copy of. Returns the clean-up. */
 export default async function prepare(): Promise<() => void> {
   const porch = await (await Porch.start()).ready()
   await porch.signIn()

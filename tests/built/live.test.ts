@@ -63,7 +63,7 @@ it('D1: going live copies what was made and nobody, and the same course leaves b
   }
   waits.sort((a, b) => a - b)
   console.info(`at-once mail, from the button to the mail server: median ${waits[15]} ms, slowest of 30 ${waits[29]} ms`)
-  // One or two can meet a machine that does something else just then.
+  // One or two may be slow on a busy machine.
   expect(waits[26]).toBeLessThan(5000)
 
   expect(server.delivered).toHaveLength(30)

@@ -7,7 +7,7 @@ import { join } from 'node:path'
 
 export const ROOT = join(import.meta.dirname, '../..')
 export const PASSWORD = 'a password for tests'
-/** Only to end what hangs: on a busy machine a start takes a minute. */
+/** Only stops what hangs: on a busy machine, starting can take a minute. */
 const PATIENCE_MS = 180_000
 
 export async function freePort(): Promise<number> {

@@ -67,7 +67,7 @@ describe('a program', () => {
     const nested =
       `{"format":"keen-porch course","version":2,"name":"x","names":{},"draft":{"steps":[${'{"kind":"fork","ways":[]},'.repeat(70_000)}{}]}}`
     const slow = ask('PUT', path, { body: nested })
-    // Others come and are answered, one after another, before it is.
+    // Other requests are answered meanwhile.
     let answered = 0
     let over = false
     void slow.then(() => over = true)

@@ -75,8 +75,8 @@ describe('emails that are claimed several at once', () => {
   })
 })
 
-describe('what came of an email', () => {
-  it('is written down with the mark of the next: of each who hands over, one at the most has left and is not', async () => {
+describe('the result of an email', () => {
+  it('is recorded with the mark of the next one: each lane has at most one sent email that is not recorded', async () => {
     const unwritten: number[] = []
     const { context } = await live(() => {
       unwritten.push(rows(context).filter(({ status }) => status === 'handing over').length)
@@ -94,7 +94,7 @@ describe('what came of an email', () => {
     expect(rows(context).every(({ status }) => status === 'handed over')).toBe(true)
   })
 
-  it('in practice is written down at once: no email waits for a clock', async () => {
+  it('is recorded at once in practice, without waiting for a timer', async () => {
     const { context } = await furnish(openContext())
     for (let n = 0; n < 3; n++) visit(context, `p${n}@example.com`)
     const clock = vi.spyOn(globalThis, 'setTimeout')
@@ -104,7 +104,7 @@ describe('what came of an email', () => {
     expect(rows(context).filter(({ status }) => status === 'handed over')).toHaveLength(3)
   })
 
-  it('refused, is written down before another is begun: it may be that nothing more is to leave', async () => {
+  it('is recorded before the next one starts if it was refused, because sending may have to stop', async () => {
     const { context, to } = await live(() => ({ kind: 'refused', answer: { stage: 'sign-in', code: 535, text: '535 wrong password' } }))
     for (let n = 0; n < 3; n++) visit(context, `p${n}@example.com`)
     await play(context, thursdayNoon - 1)

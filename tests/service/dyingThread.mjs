@@ -1,4 +1,4 @@
-/** A thread for emails that ends by the first one to somebody of that name. */
+/** An SMTP thread that dies when it gets an email to `dies…`. */
 export const ready = () => undefined
 export function handOver({ mail }) {
   if (mail.to.address.startsWith('dies')) process.exit(1)

@@ -8,7 +8,7 @@ export const POINTS: HandOverStage[] = ['before lease', 'after lease', 'while ha
 
 const root = join(import.meta.dirname, '../..')
 
-/** One file that Node can run as it is, as the engine that ships is. */
+/** Bundled like the engine that ships. */
 export async function buildChild(name = 'engineChild'): Promise<string> {
   const outdir = join(root, 'node_modules', '.cache', `children-${process.pid}`)
   await bundle({ root, outdir, entryPoints: { [name]: join(import.meta.dirname, `${name}.ts`), smtp: 'adapters/smtpThread.ts' } })

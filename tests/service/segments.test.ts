@@ -58,7 +58,7 @@ describe('a segment', () => {
     expect(stories[0]).toContain(`${7 * 24 + 1 / HOUR} left the segment “Newcomers of the last 7 days”`)
   })
 
-  it('that asks about emails is entered as one leaves; where none does, nobody is looked at for that', async () => {
+  it('that asks about emails is entered when one is sent; without such a segment nobody is re-evaluated for it', async () => {
     const { context } = await furnish(openContext())
     const id = visit(context, 'ada@example.com')
     await moveTo(context, thursdayNoon)

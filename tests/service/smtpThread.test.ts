@@ -1,4 +1,4 @@
-/** SMTP in a thread: what is handed over, what is answered, and what becomes of it where the thread ends. */
+/** SMTP in a thread: sending, answers, and a thread that fails. */
 import type { AddressInfo } from 'node:net'
 import { join } from 'node:path'
 import { SMTPServer } from 'smtp-server'
@@ -36,12 +36,12 @@ const options = (more: object = {}) => ({
   url: `smtp://127.0.0.1:${port}`, name: 'porch.example.com', width: () => 3, messages: () => 100, ...more,
 })
 
-it('takes emails of any size over the line as they are, tells what is refused, and what the server can do', async () => {
+it('sends emails of any size unchanged, reports refusals and what the server supports', async () => {
   const thread = new SmtpThread(join(outdir, 'smtp.mjs'))
   const takes: boolean[] = []
   const carrier = thread.carrier(options({ onUtf8: (takesUtf8: boolean) => takes.push(takesUtf8) }))
   const long = `Subject: long\r\n\r\n${'.a line of it\r\n'.repeat(5000)}`
-  // Short ones lie in memory that others share, which must not be given away.
+  // Short emails share their memory with other data, so it must not be transferred.
   const [short, neighbour] = [Buffer.from('Subject: short\r\n\r\nA\r\n'), Buffer.from('untouched')]
   const answers = await Promise.all([
     carrier.handOver(to('a@example.org'), new TextEncoder().encode(long)), carrier.handOver(to('b@example.org'), short),
@@ -56,7 +56,7 @@ it('takes emails of any size over the line as they are, tells what is refused, a
   await thread.close()
 })
 
-it('that cannot begin is a server that cannot be reached; nothing has left', async () => {
+it('counts as a mail server that cannot be reached if its thread cannot start', async () => {
   const thread = new SmtpThread(join(outdir, 'nothing.mjs'))
   expect(await thread.carrier(options()).handOver(to('a@example.org'), Buffer.from(''))).toMatchObject({
     kind: 'refused', answer: { stage: 'connect', code: null, text: expect.stringContaining('The thread that sends could not be started') },
@@ -64,7 +64,7 @@ it('that cannot begin is a server that cannot be reached; nothing has left', asy
   await thread.close()
 })
 
-it('that ends with an email under way says so for that email; the next has a new thread', async () => {
+it('throws for an email if its thread dies, and sends the next one from a new thread', async () => {
   const thread = new SmtpThread(join(import.meta.dirname, 'dyingThread.mjs'))
   const carrier = thread.carrier(options())
   await expect(carrier.handOver(to('dies@example.org'), Buffer.from(''))).rejects.toThrow()

@@ -20,11 +20,11 @@ describe('what hardly ever changes', () => {
       prepare(db, 'UPDATE people SET first_name = first_name').run()
       expect(read()).toBe(2)
     })
-    // Outside of one it is asked each time.
+    // Outside a transaction it is read each time.
     expect([read(), read()]).toEqual([3, 4])
   })
 
-  it('serves the transactions after it, until another process commits anything or this one writes any of it', () => {
+  it('is kept for later transactions until another process commits anything or this one changes it', () => {
     const { db } = openContext()
     const another = openDatabase(db.name)
     let times = 0
@@ -40,7 +40,7 @@ describe('what hardly ever changes', () => {
     another.close()
   })
 
-  it('is never told to a later transaction as it was in one that was taken back, nor in a part of one', () => {
+  it('is never kept from a transaction, or part of one, that was rolled back', () => {
     const { db } = openContext()
     const name = () => workspaceOf(db).name
     const rename = (to: string) => prepare(db, 'UPDATE workspace SET name = ? WHERE id = 1').run(to)

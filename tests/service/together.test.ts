@@ -41,7 +41,7 @@ it('nobody is told that it is done where it cannot be committed', async () => {
   expect([allTags(context.db), context.db.inTransaction]).toEqual([[], false])
 })
 
-it('what may wait is written with what comes next, before it; by itself in a moment', async () => {
+it('a write that may wait commits with the next one, before it, or alone after a moment', async () => {
   const context = openContext()
   const together = new Together(context)
   const names = () => allTags(context.db).map(({ name }) => name)

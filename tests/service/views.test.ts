@@ -230,7 +230,7 @@ describe('Today', () => {
     expect(subscribersView(context, { ...everybody, trouble: 'waitingAgain' })).toMatchObject({ rows: [{ address: 'later@example.com' }] })
     await moveTo(context, thursdayNoon + 4 * DAY)
     expect(titles(context)[0]).toMatch(/^\d+ emails? failed this week$/)
-    // The number beside it is that of the people it opens onto.
+    // The number matches the list it opens.
     const failed = subscribersView(context, { ...everybody, trouble: 'givenUp' }).rows.length
     expect(todayView(context).needsAttention[0]!.people).toEqual({ count: failed, to: '/subscribers?trouble=givenUp' })
     expect(subscribersView(context, { ...everybody, trouble: 'givenUp' }).rows.map(row => row.address)).toContain('later@example.com')

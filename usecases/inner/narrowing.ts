@@ -24,7 +24,7 @@ export interface Narrowing {
   standing: { courseId: number, is: CourseNumber } | null
   /** The people behind a number of a course's step. */
   behind: { courseId: number, stepId: string, number: StepNumber } | null
-  /** What became of an email of theirs: what waits again does so now, the rest was planned within the last seven days. */
+  /** A problem with one of their emails: waiting again now, or any other within the last seven days. */
   trouble: OutboxTrouble | null
   /** For whom this is the first reason why they could not be sent anything now; or whom nothing holds back. */
   heldBack: HeldBackReason | 'nothing' | null

@@ -25,7 +25,7 @@ export async function handOverDue(context: EngineContext, at: Instant, limit: nu
   if (rows.length > 0) context.stage('after lease', null)
   const waiting = [...rows]
   const together = new Together(context)
-  // What came of each is waited for: there is nothing to write it with.
+  // Each result is awaited here, so there is nothing else to commit it with.
   const write: Writing['write'] = work => together.write(work)
   const work = async () => {
     for (let row = waiting.shift(); row; row = waiting.shift()) await (await handOverOne(context, { write, writeSoon: write }, row)).ended
@@ -39,8 +39,8 @@ const MOST_CLAIMED = 32
 const CLAIMED_FOR_MS = 500
 
 /**
- * Hands over what is due, one email after another for each who asks; several can ask at once. What came of one is written down with the
- * mark of the next: one wait for the disk an email, and never more than one of each who asks that has left and is not written down.
+ * Hands over due emails. Several lanes can call `next` at once, each for one email after another. A lane commits the result of an email
+ * together with the mark of its next one. That is one wait for the disk per email, and never more than one unrecorded sent email per lane.
  */
 export class HandingOver {
   readonly #context: EngineContext
@@ -51,17 +51,17 @@ export class HandingOver {
   #size = 1
   readonly #ending = new Set<Promise<void>>()
   readonly #onEnded: () => void
-  /** What kept an ending from being written down: said to who asks next. */
+  /** Why a result could not be recorded; thrown by the next call of `next`. */
   #failure: { error: unknown } | null = null
 
-  /** `onEnded`: told when what came of an email is written down. */
+  /** `onEnded` is called once the result of an email is recorded. */
   constructor(context: EngineContext, onEnded: () => void = () => undefined) {
     this.#context = context
     this.#together = new Together(context)
     this.#onEnded = onEnded
   }
 
-  /** Claims the next one and hands it over; false if there was none. What came of it may be written down a moment later. */
+  /** Claims the next email and hands it over; false if there is none. Its result may be recorded a moment later. */
   async next(): Promise<boolean> {
     if (this.#failure) {
       const { error } = this.#failure
@@ -75,7 +75,7 @@ export class HandingOver {
     return row !== undefined
   }
 
-  /** Resolves once all that was handed over is written down. */
+  /** Resolves once all results are recorded. */
   async ended(): Promise<void> {
     await Promise.all(this.#ending)
   }
@@ -118,9 +118,8 @@ export function carrierTakes(context: EngineContext): boolean {
 }
 
 /**
- * Resolves once it was accepted, or what else came of it is written down: a refusal can say that nothing more is to be handed over.
- * Whatever is thrown on the way, the email then comes to an end of which it can be found again: `ended` never rejects but for what keeps
- * that from being written down.
+ * Resolves once the email is accepted, or any other result is recorded, because a refusal may stop all sending. Errors on the way are
+ * recorded, too. `ended` resolves once the result is recorded, and rejects only if it cannot be.
  */
 async function handOverOne(context: EngineContext, together: Writing, row: OutboxRow | OwnerMail): Promise<{ ended: Promise<void> }> {
   const answered = attempt(context, together, row)

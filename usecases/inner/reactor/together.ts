@@ -15,7 +15,7 @@ interface Job {
 
 type Outcome = { ok: true, result: unknown } | { ok: false, error: unknown }
 
-/** What is to be written soon waits no longer than that for something to be written with. */
+/** The longest that {@link Together.writeSoon} waits for something else to commit with. */
 const SOON_MS = 10
 
 export class Together {
@@ -36,7 +36,7 @@ export class Together {
     return written
   }
 
-  /** The same of what nobody waits for: with what is written next, or in a moment. */
+  /** Like `write`, when nobody waits for it: commits with the next write, or after a moment. */
   writeSoon<Result>(work: () => Result): Promise<Result> {
     const written = this.#wait(work)
     if (!this.#isComing) this.#timer ??= setTimeout(() => this.#writeAll(), SOON_MS)
