@@ -52,7 +52,7 @@ export function openAndMigrate(file: string): Database {
   })
 }
 
-/** Like {@link openAndMigrate}, without waiting for the disk: for a file that nobody uses before `closeWhole`, and that can be made again. */
+/** Like {@link openAndMigrate}, but commits do not wait for the disk. For a file that nobody uses before {@link closeWhole}. */
 export function openWithoutSync(file: string): Database {
   const db = openAndMigrate(file)
   disableSync(db)
