@@ -95,7 +95,7 @@ export function turnNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
   return [
     ...pausingDomains(db, now).map(({ domain, untilAt, said, waiting }): Notice => ({
       tone: 'plain', title: `${domain} asks us to wait`,
-      text: `“${endDot(said)}” We try again ${sayMoment(untilAt, zone)}.${waiting > 0 ? ` ${count(waiting, 'email waits', 'emails wait')} for that.` : ''}`,
+      text: `“${endDot(said)}” We try again on ${sayMoment(untilAt, zone)}.${waiting > 0 ? ` ${count(waiting, 'email waits', 'emails wait')} for that.` : ''}`,
       to: '/settings', action: 'Check the mail server',
     })),
     ...waiting > 0 ? [{

@@ -65,8 +65,8 @@ const endPause = (domain: string) => attempt(async () => {
       </div>
       <div v-for="one in settings.pausingDomains" :key="one.domain" class="stopped">
         <p class="note lamp"><strong>{{ one.domain }}</strong> asks us to wait: “{{ endDot(one.said) }}” We try again
-          {{ sayMoment(one.untilAt, settings.zone) }}<template v-if="one.pauses > 1">; it is pause {{ one.pauses }} in a row</template>.
-          <template v-if="one.waiting > 0">{{ saySome(one.waiting, 'email waits', 'emails wait') }} for that.</template></p>
+          on {{ sayMoment(one.untilAt, settings.zone) }}.
+          <template v-if="one.pauses > 1">This is pause {{ one.pauses }} in a row. </template><template v-if="one.waiting > 0">{{ saySome(one.waiting, 'email waits', 'emails wait') }} for that.</template></p>
         <Button :label="`Try ${one.domain} now`" severity="secondary" size="small" :loading="busy" @click="endPause(one.domain)" />
       </div>
       <div class="tools">
