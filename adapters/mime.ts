@@ -1,29 +1,41 @@
 /**
- * An email as it goes over the line (RFC 5322, MIME). Nodemailer writes the headers. The parts are quoted-printable (RFC 2045 section 6.7),
+ * An email as it goes over the line (RFC 5322, MIME). Nodemailer writes the header. The parts are quoted-printable (RFC 2045 section 6.7),
  * piece by piece: each ends in a soft line break, so that what is the same for everybody is encoded once, whatever stands around it.
  */
-import MailComposer from 'nodemailer/lib/mail-composer'
+import MimeNode from 'nodemailer/lib/mime-node'
 import { encode, wrap } from 'nodemailer/lib/qp'
 import type { CompiledMessage } from '#core/message/fill'
 import { chosenOf, valueOf, type Part, type Personal, type Template } from '#core/message/template'
-import type { Mail } from '#core/ports'
+import type { AttachedContent, Mail } from '#core/ports'
 
 const SOFT = '=\r\n'
 const SOFT_BYTES = Buffer.from(SOFT)
-/** One less than a line may have: its end may get the sign of a soft line break. */
-const LINE = 75
+/** Three less than a line may have: an encoded dot takes two more, the sign of a soft line break one. */
+const LINE = 73
+/** Needs no encoding but of the equals sign, and has no space that could end a line: a signed address, a first name. */
+const ONE_WORD = /^[!-~]+$/
 
 /** Starts and ends at the start of a line. Bytes, because joining long strings for each reader is slower than copying them. */
 function quoted(text: string): Buffer {
-  const written = wrap(encode(text.replace(/\r?\n/g, '\r\n')), LINE)
+  const written = encoded(text)
+    // A dot at the start of a line would need another one on its way through SMTP (RFC 5321 section 4.5.2).
+    .replace(/^\./gm, '=2E')
   return Buffer.from(written === '' || written.endsWith('\r\n') ? written : written + SOFT, 'latin1')
 }
 
+function encoded(text: string): string {
+  if (text.length <= LINE && ONE_WORD.test(text)) {
+    const word = text.replaceAll('=', '=3D')
+    if (word.length <= LINE) return word
+  }
+  return wrap(encode(text.replace(/\r?\n/g, '\r\n')), LINE)
+}
+
 /** The words of a template, encoded; nothing in the place of what a person brings. */
-const encoded = new WeakMap<Template, (Buffer | null)[]>()
+const wordsKept = new WeakMap<Template, (Buffer | null)[]>()
 function wordsOf(template: Template): (Buffer | null)[] {
-  let words = encoded.get(template)
-  if (!words) encoded.set(template, words = template.map(piece => typeof piece === 'string' ? quoted(piece) : null))
+  let words = wordsKept.get(template)
+  if (!words) wordsKept.set(template, words = template.map(piece => typeof piece === 'string' ? quoted(piece) : null))
   return words
 }
 
@@ -44,46 +56,77 @@ function dropSoftEnd(written: Buffer[]): Buffer[] {
 
 const TYPES = { text: 'text/plain', html: 'text/html' } as const
 
+/* The header */
+
+type Field = [name: string, value: string | Date | Mail['from'] | { prepared: true, foldLines: boolean, value: string } | undefined]
+
+/** Only below another node does nodemailer write the fields it is given and no others. */
+const ROOT = new MimeNode('multipart/mixed')
+
+function writeFields(fields: Field[], type?: string, filename?: string): string {
+  const node = new MimeNode(type, { rootNode: ROOT, parentNode: ROOT, baseBoundary: '-', filename })
+  for (const [name, value] of fields) if (value !== undefined) node.addHeader(name, value as string)
+  return node.buildHeaders()
+}
+
+const fieldsKept = new Map<string, string>()
+const MOST_FIELDS_KEPT = 200
+
+/** For fields that are the same in many emails. */
+function writeSameFields(fields: Field[]): string {
+  const key = JSON.stringify(fields)
+  let written = fieldsKept.get(key)
+  if (written === undefined) {
+    if (fieldsKept.size >= MOST_FIELDS_KEPT) fieldsKept.clear()
+    fieldsKept.set(key, written = writeFields(fields))
+  }
+  return written
+}
+
+const OWN_TO_READER = 'List-Unsubscribe'
+
+function headerOf(mail: Mail): string {
+  // Ready as they are: encoding would make the list's identifier unreadable for machines.
+  const ready = ([name, value]: [string, string]): Field => [name, { prepared: true, foldLines: name !== OWN_TO_READER, value }]
+  const [own, same] = [true, false].map(isOwn =>
+    Object.entries(mail.headers).filter(([name]) => (name === OWN_TO_READER) === isOwn).map(ready)) as [Field[], Field[]]
+  return [
+    writeSameFields([['From', mail.from], ['Reply-To', mail.replyTo], ['Subject', mail.subject], ['MIME-Version', '1.0'], ...same]),
+    writeFields([['To', mail.to], ['Message-ID', mail.messageId], ['Date', new Date(mail.at)], ...own]),
+  ].join('\r\n')
+}
+
+const headersOfFiles = new WeakMap<AttachedContent, string>()
+function headerOfFile(file: AttachedContent): string {
+  let written = headersOfFiles.get(file)
+  if (written === undefined) headersOfFiles.set(file, written = writeFields(
+    [['Content-Transfer-Encoding', 'base64'], ['Content-Disposition', 'attachment']], file.type, file.name,
+  ))
+  return written
+}
+
+/* The whole */
+
+/** What is quoted-printable or base64 cannot have this in it (RFC 2045 section 6.7). */
+const [INNER, OUTER] = ['=_parts', '=_all']
+
 /** `made`: what the two parts of the mail were filled from; without it they are encoded as they are. */
 export function writeMime(mail: Mail, made?: { message: CompiledMessage, personal: Personal }): Uint8Array {
-  const root = new MailComposer({
-    from: mail.from,
-    to: mail.to,
-    replyTo: mail.replyTo,
-    subject: mail.subject,
-    messageId: mail.messageId,
-    date: new Date(mail.at),
-    // Ready as they are: encoding would make the list's identifier unreadable for machines.
-    headers: Object.fromEntries(Object.entries(mail.headers).map(([key, value]) =>
-      [key, { prepared: true, foldLines: key !== 'List-Unsubscribe', value }])) as never,
-    newline: 'windows',
-    // Only so that there are two parts: what stands in them is written below.
-    text: ' ',
-    html: ' ',
-    attachments: mail.attached?.map(({ name, type }) => ({ filename: name, contentType: type, content: '' })),
-    disableFileAccess: true,
-    disableUrlAccess: true,
-  }).compile()
-  // What goes along stands behind the two parts (RFC 2046 section 5.1.3), which then have headers of their own.
-  const files = mail.attached ?? []
-  const both = files.length > 0 ? root.childNodes[0]! : root
-  // Only with its headers a part gets its boundary.
-  const headers = both.buildHeaders()
-  const boundary = both.boundary as string
   const part = (which: Part): Buffer[] => [
-    Buffer.from(`--${boundary}\r\nContent-Type: ${TYPES[which]}; charset=utf-8\r\n`),
-    Buffer.from('Content-Transfer-Encoding: quoted-printable\r\n\r\n'),
+    Buffer.from(`--${INNER}\r\nContent-Type: ${TYPES[which]}; charset=utf-8\r\nContent-Transfer-Encoding: quoted-printable\r\n\r\n`),
     ...dropSoftEnd(made ? pieces(made.message[which], which, made.personal) : [quoted(mail[which])]), Buffer.from('\r\n'),
   ]
-  const words = [Buffer.from(`${headers}\r\n\r\n`), ...part('text'), ...part('html'), Buffer.from(`--${boundary}--\r\n`)]
-  if (files.length === 0) return Buffer.concat(words)
-  const outerHeaders = root.buildHeaders()
-  const outer = root.boundary as string
+  const both = [
+    Buffer.from(`Content-Type: multipart/alternative; boundary="${INNER}"\r\n\r\n`),
+    ...part('text'), ...part('html'), Buffer.from(`--${INNER}--\r\n`),
+  ]
+  const header = Buffer.from(`${headerOf(mail)}\r\n`)
+  const files = mail.attached ?? []
+  if (files.length === 0) return Buffer.concat([header, ...both])
+  // What goes along stands behind the two parts (RFC 2046 section 5.1.3), which then have headers of their own.
   return Buffer.concat([
-    Buffer.from(`${outerHeaders}\r\n\r\n--${outer}\r\n`), ...words,
-    ...files.flatMap(({ encoded }, n) => [
-      Buffer.from(`\r\n--${outer}\r\n${root.childNodes[n + 1]!.buildHeaders()}\r\n\r\n`), encoded,
-    ]),
-    Buffer.from(`\r\n--${outer}--\r\n`),
+    header, Buffer.from(`Content-Type: multipart/mixed; boundary="${OUTER}"\r\n\r\n--${OUTER}\r\n`), ...both,
+    ...files.flatMap(file => [Buffer.from(`\r\n--${OUTER}\r\n${headerOfFile(file)}\r\n\r\n`), file.encoded]),
+    Buffer.from(`\r\n--${OUTER}--\r\n`),
   ])
 }

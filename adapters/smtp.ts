@@ -1,5 +1,5 @@
 /** The live carrier: SMTP through nodemailer's connection. What an answer means is core's to say; here it is only located. */
-import { Readable } from 'node:stream'
+import { Readable, type Transform } from 'node:stream'
 import { domainToASCII } from 'node:url'
 import SMTPConnection from 'nodemailer/lib/smtp-connection'
 import type { Carrier, HandOver, Mail } from '#core/ports'
@@ -43,6 +43,42 @@ interface SmtpError extends Error { code?: string, responseCode?: number, respon
 
 /** A connection that stands, and how many emails it has taken. */
 interface Line { connection: SMTPConnection, taken: number, broken: boolean }
+
+/** Whether a line starts with a dot or ends otherwise than SMTP asks (RFC 5321 sections 2.3.8 and 4.5.2). */
+function needsMending(source: Buffer): boolean {
+  // Looked for in a string: three times as fast as in bytes, and five times as fast as by a pattern.
+  const text = source.toString('latin1')
+  for (let at = text.indexOf('\n'); at >= 0; at = text.indexOf('\n', at + 1)) if (text[at - 1] !== '\r' || text[at + 1] === '.') return true
+  for (let at = text.indexOf('\r'); at >= 0; at = text.indexOf('\r', at + 1)) if (text[at + 1] !== '\n') return true
+  return text.startsWith('.') || !text.endsWith('\n')
+}
+
+/**
+ * The text of an email on its way to the server. Nodemailer looks at each byte for what it has to mend, which takes longer than all else in
+ * sending; an email that needs nothing mended is passed on as it is.
+ */
+class Body extends Readable {
+  readonly #source: Buffer
+
+  constructor(source: Buffer) {
+    super()
+    this.#source = source
+  }
+
+  override _read(): void {
+    this.push(this.#source)
+    this.push(null)
+  }
+
+  override pipe<T extends NodeJS.WritableStream>(target: T, options?: { end?: boolean }): T {
+    if (!needsMending(this.#source)) {
+      const mending = target as unknown as Transform & { lastByte: number }
+      mending.lastByte = '\n'.charCodeAt(0)
+      mending._transform = (chunk: Buffer, _encoding, done) => done(null, chunk)
+    }
+    return super.pipe(target, options)
+  }
+}
 
 /** The part of an email that SMTP itself needs. */
 type Envelope = Pick<Mail, 'from' | 'to'>
@@ -134,7 +170,7 @@ export function createSmtpCarrier(options: SmtpOptions): Carrier & { handOver(ma
     knowsRepeats: false,
     async handOver(mail: Envelope, source: Uint8Array): Promise<HandOver> {
       // Once the whole email has been taken from this stream, the server may have it, whatever happens next.
-      const body = Readable.from([Buffer.from(source.buffer as ArrayBuffer, source.byteOffset, source.byteLength)])
+      const body = new Body(Buffer.from(source.buffer as ArrayBuffer, source.byteOffset, source.byteLength))
       let allTaken = false
       body.once('end', () => {
         allTaken = true

@@ -5,7 +5,6 @@
 import { fork, type ChildProcess } from 'node:child_process'
 import { join } from 'node:path'
 import { createTransport } from 'nodemailer'
-import { SMTPServer } from 'smtp-server'
 import { newBroadcast } from '#core/broadcast/draft'
 import { newPage } from '#core/page/content'
 import { email } from '#core/sequence/templates/write'
@@ -26,6 +25,7 @@ import { saveSettings } from '#usecases/settings/workspace'
 import { workOnTask } from '#usecases/time/tasks'
 import { Engine } from '../engine/loop'
 import { benchContext } from './context'
+import { listenForMail } from './mailSink'
 import { ms, percentile } from './measure'
 
 const PEOPLE = 5_000
@@ -39,14 +39,7 @@ const WORDS = 'Fold once and trust the grain: that is where the spine wants to b
 
 /** Takes every email and says so; tells its port. */
 export async function takeMail(): Promise<never> {
-  const server = new SMTPServer({
-    authOptional: true, disabledCommands: ['STARTTLS'], onData(stream, _session, done) {
-      stream.resume()
-      stream.on('end', () => done())
-    },
-  })
-  server.on('error', () => undefined)
-  server.listen(0, '127.0.0.1', () => process.send!({ port: (server.server.address() as { port: number }).port }))
+  process.send!({ port: await listenForMail() })
   return new Promise(() => undefined)
 }
 
