@@ -7,6 +7,7 @@ import { encode, wrap } from 'nodemailer/lib/qp'
 import type { CompiledMessage } from '#core/message/fill'
 import { chosenOf, valueOf, type Part, type Personal, type Template } from '#core/message/template'
 import type { AttachedContent, Mail } from '#core/ports'
+import { SECOND } from '#core/time/zone'
 
 const SOFT = '=\r\n'
 const SOFT_BYTES = Buffer.from(SOFT)
@@ -39,11 +40,14 @@ function wordsOf(template: Template): (Buffer | null)[] {
   return words
 }
 
-function pieces(template: Template, part: Part, personal: Personal): Buffer[] {
+function pieces(template: Template, part: Part, personal: Personal, found: Buffer[] = []): Buffer[] {
   const words = wordsOf(template)
-  return template.flatMap((piece, n) => typeof piece === 'string'
-    ? words[n]!
-    : 'choose' in piece ? pieces(chosenOf(piece, personal), part, personal) : quoted(valueOf(piece, part, personal)))
+  for (const [n, piece] of template.entries()) {
+    if (typeof piece === 'string') found.push(words[n]!)
+    else if ('choose' in piece) pieces(chosenOf(piece, personal), part, personal, found)
+    else found.push(quoted(valueOf(piece, part, personal)))
+  }
+  return found
 }
 
 /** Drops a soft line break at the end. */
@@ -91,8 +95,11 @@ function headerOf(mail: Mail): string {
   const [own, same] = [true, false].map(isOwn =>
     Object.entries(mail.headers).filter(([name]) => (name === OWN_TO_READER) === isOwn).map(ready)) as [Field[], Field[]]
   return [
-    writeSameFields([['From', mail.from], ['Reply-To', mail.replyTo], ['Subject', mail.subject], ['MIME-Version', '1.0'], ...same]),
-    writeFields([['To', mail.to], ['Message-ID', mail.messageId], ['Date', new Date(mail.at)], ...own]),
+    writeSameFields([
+      ['From', mail.from], ['Reply-To', mail.replyTo], ['Subject', mail.subject], ['Date', new Date(mail.at - mail.at % SECOND)],
+      ['MIME-Version', '1.0'], ...same,
+    ]),
+    writeFields([['To', mail.to], ['Message-ID', mail.messageId], ...own]),
   ].join('\r\n')
 }
 

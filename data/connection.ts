@@ -3,7 +3,7 @@ import Sqlite from 'better-sqlite3'
 import { fold } from '#core/audience/condition'
 import type { FieldValue } from '#core/people/field'
 import { decayed } from '#core/score/score'
-import { beginKeeping, endKeeping, keepAnew, noting } from './kept'
+import { beginKeeping, endKeeping, isKeeping, keepAnew, noting } from './kept'
 
 export type Database = Sqlite.Database
 
@@ -76,10 +76,19 @@ export function immediate<Result>(db: Database, work: () => Result): Result {
   }
 }
 
+const runners = new WeakMap<Database, Sqlite.Transaction<(work: () => unknown) => unknown>>()
+
+/** Runs what it is given in a transaction. One for each connection, as making it takes longer than beginning a transaction. */
+function runnerOf(db: Database) {
+  let runner = runners.get(db)
+  if (!runner) runners.set(db, runner = db.transaction((work: () => unknown) => work()))
+  return runner as Sqlite.Transaction<<Result>(work: () => Result) => Result>
+}
+
 /** A part of the transaction that is open: where it throws, only what it wrote is undone. */
 export function savepoint<Result>(db: Database, work: () => Result): Result {
   try {
-    return db.transaction(work)()
+    return runnerOf(db)(work) as Result
   }
   catch (error) {
     // What was read and remembered inside is as undone as what was written.
@@ -143,11 +152,11 @@ function transaction<Result>(db: Database, work: () => Result): Result {
   const version = prepare(db, 'PRAGMA data_version').pluck()
   prepare(db, 'PRAGMA busy_timeout = 0').pluck().get()
   try {
-    return db.transaction(() => {
+    return runnerOf(db).immediate(() => {
       waiting.get()
       beginKeeping(db, version.get() as number)
       return work()
-    }).immediate()
+    }) as Result
   }
   finally {
     endKeeping(db)
@@ -206,7 +215,21 @@ export function memoize<Row>(db: Database, table: string, id: number, read: () =
 
 /** Several readings of one moment. */
 export function readTogether<Result>(db: Database, work: () => Result): Result {
-  return db.inTransaction ? work() : db.transaction(work).deferred()
+  return db.inTransaction ? work() : runnerOf(db).deferred(work) as Result
+}
+
+/** The same, where what is read may also be kept as in a writing transaction: nobody may change the rows. */
+export function readKeeping<Result>(db: Database, work: () => Result): Result {
+  return readTogether(db, () => {
+    if (isKeeping(db)) return work()
+    beginKeeping(db, prepare<number>(db, 'PRAGMA data_version').pluck().get()!)
+    try {
+      return work()
+    }
+    finally {
+      endKeeping(db)
+    }
+  })
 }
 
 /**

@@ -37,13 +37,14 @@ export function keepAnew(db: Sqlite.Database): void {
   underWay.set(db, newKept(underWay.get(db)?.committed ?? null))
 }
 
+export const isKeeping = (db: Sqlite.Database): boolean => underWay.has(db)
+
 export const endKeeping = (db: Sqlite.Database): unknown => underWay.delete(db)
 
 /** Tables that hardly ever change. Those that triggers count up by them need no place of their own. */
 const STEADY = [
   'workspace', 'courses', 'course_ways_in', 'course_ways_in_lists', 'course_versions', 'tags', 'lists', 'fields', 'segments', 'rules',
-  'links', 'senders', 'mail_domains',
-  'offers', 'offer_versions', 'replannings',
+  'links', 'senders', 'mail_domains', 'sends', 'offers', 'offer_versions', 'replannings',
 ] as const
 
 /** Stands for them all. */
@@ -51,8 +52,8 @@ const ANY_STEADY = '(steady)'
 const OF_STEADY = [ANY_STEADY] as const
 
 /**
- * What `read` finds in these tables, and in no others, once in a writing transaction for each `key`; outside of one it is read anew each
- * time. Nobody may change it.
+ * What `read` finds in these tables, and in no others, once for each `key` in a writing transaction or in one that reads and keeps; outside
+ * of those it is read anew each time. Nobody may change it.
  */
 export function keep<Row>(db: Sqlite.Database, tables: readonly (KeptTable | typeof ANY_STEADY)[], key: string, read: () => Row): Row {
   const kept = underWay.get(db)

@@ -126,10 +126,10 @@ interface RawDomain extends Pick<MailDomain, 'domain' | 'checkedAt' | 'trouble'>
   selector: string | null, publicKey: string | null, published: string | null,
 }
 
-export function findMailDomain(db: Database, domain: string): MailDomain {
+export const findMailDomain = (db: Database, domain: string): MailDomain => keepSteady(db, `mail domain ${domain}`, () => {
   const row = prepare<RawDomain>(db, `${DOMAIN} WHERE domain = ?`).get(domain)
   return row ? readDomain(row) : { domain, key: null, published: null, checkedAt: null, trouble: null }
-}
+})
 
 const readDomain = ({ selector, publicKey, published, ...row }: RawDomain): MailDomain => ({
   ...row, key: selector !== null && publicKey !== null ? { selector, publicKey } : null,
@@ -167,9 +167,9 @@ export function setDomainKey(db: Database, domain: string, key: { selector: stri
 
 /** For signing. Null where none was made. */
 export const signingKeyOf = (db: Database, domain: string): { selector: string, privateKey: string } | null =>
-  prepare<{ selector: string, privateKey: string }>(
+  keepSteady(db, `signing key of ${domain}`, () => prepare<{ selector: string, privateKey: string }>(
     db, 'SELECT selector, private_key AS privateKey FROM mail_domains WHERE domain = ? AND private_key IS NOT NULL',
-  ).get(domain) ?? null
+  ).get(domain) ?? null)
 
 /* The name servers of practice */
 

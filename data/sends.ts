@@ -5,7 +5,7 @@ import type { SendTiming } from '#core/sending/timing'
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { prepare } from './connection'
-import { keep } from './kept'
+import { keep, keepSteady } from './kept'
 import type { Due } from './dueKind'
 
 export const SENDS_DUE: Due = { rows: `sends WHERE state = 'scheduled' AND held_until_at IS NULL`, at: 'due_at' }
@@ -58,10 +58,10 @@ const parse = (row: Raw): SendRow => ({
   timing: row.timing === null ? null : JSON.parse(row.timing) as SendTiming,
 })
 
-export function findSendById(db: Database, id: number): SendRow | undefined {
+export const findSendById = (db: Database, id: number): SendRow | undefined => keepSteady(db, `send ${id}`, () => {
   const row = prepare<Raw>(db, `${SEND} WHERE id = ?`).get(id)
   return row && parse(row)
-}
+})
 
 export function findSend(db: Database, of: SendOf): SendRow | undefined {
   const id = findSendId(db, of)
@@ -69,7 +69,7 @@ export function findSend(db: Database, of: SendOf): SendRow | undefined {
 }
 
 /** Whether its readers get it by their own clocks. That is settled before there is any email of it. */
-export const goesByReaders = (db: Database, id: number): boolean => keep(db, [], `timing of ${id}`, () =>
+export const goesByReaders = (db: Database, id: number): boolean => keepSteady(db, `timing of ${id}`, () =>
   prepare<{ n: number }>(db, `SELECT coalesce(json_extract(timing, '$.clock') IS NOT NULL, 0) AS n FROM sends WHERE id = ?`).get(id)?.n === 1)
 
 export interface NewSendRow extends SendOf {

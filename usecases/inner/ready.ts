@@ -10,7 +10,7 @@ import type { WorkspaceContext } from '../context'
 import { buyerUrl, receiptOf } from './receipts'
 
 /** Whoever reads what was asked at another address may be a stranger: their way out must not lead into somebody else's choices. */
-export const choicesUrlOf = (context: WorkspaceContext, row: OutboxRow): string => kindOf(row.kind).toStranger
+const choicesUrlOf = (context: WorkspaceContext, row: OutboxRow): string => kindOf(row.kind).toStranger
   ? ownUrl(context, row)
   : `${context.baseUrl}/m/${context.signer.sign('choices', String(row.id))}`
 

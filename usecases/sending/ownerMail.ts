@@ -12,7 +12,7 @@ import { workspaceOf } from '#data/workspace'
 import type { EngineContext, WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
 import { nameOf } from '../inner/names'
-import { signed } from './renderEmail'
+import { keyFor, signed } from './renderEmail'
 import { writeCode } from './senderCode'
 import { writeTest } from './testMail'
 import { writeSummary } from './weeklySummary'
@@ -45,7 +45,7 @@ const WRITERS: Record<OwnerMailKind, (context: EngineContext, row: OwnerMail) =>
 
 export async function writeOwnerMail(context: EngineContext, row: OwnerMail): Promise<{ mail: Mail, source: Uint8Array }> {
   const mail = WRITERS[row.kind](context, row)
-  return { mail, source: await signed(context, mail.from.address, await context.composer.compose(mail)) }
+  return { mail, source: await signed(context, keyFor(context.db, mail.from.address), await context.composer.compose(mail)) }
 }
 
 function writeNotices({ db, clock, baseUrl }: WorkspaceContext, { id, toAddress, messageRef }: OwnerMail): Mail {

@@ -8,7 +8,7 @@ import { kindOf } from '#core/sending/kinds'
 import { findAddressChange } from '#data/choices'
 import { findEnrolment } from '#data/enrolments'
 import { attachedFiles } from '#data/files'
-import type { Database } from '#data/connection'
+import { readKeeping, type Database } from '#data/connection'
 import type { MessageRow } from '#data/messages'
 import type { OutboxRow } from '#data/outbox'
 import { findPerson, nameInMail } from '#data/people'
@@ -18,7 +18,7 @@ import { findMailDomain, signingKeyOf } from '#data/senders'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
 import { chooseFor, factsOfReader } from '../inner/readerFacts'
-import { choicesUrlOf, readyFor } from '../inner/ready'
+import { readyFor } from '../inner/ready'
 import { fromOf, senderOf, type SenderAsked } from '../inner/senderOf'
 import { currentMessage } from './currentMessage'
 
@@ -29,13 +29,21 @@ import { currentMessage } from './currentMessage'
 export interface Letter { mail: Mail, source: Uint8Array, filled: Filled, messageId: number, senderId: number | null }
 
 export async function renderEmail(context: WorkspaceContext, row: OutboxRow): Promise<Letter> {
-  const { db, composer } = context
+  const message = await currentMessage(context, row.messageId)
+  const { mail, personal, key, ...rest } = readKeeping(context.db, () => letterFor(context, row, message))
+  const source = await signed(context, key, await context.composer.compose(mail, { message, personal }))
+  return { mail, source, messageId: message.id, ...rest }
+}
+
+interface Unwritten extends Pick<Letter, 'mail' | 'filled' | 'senderId'> { personal: Personal, key: SigningKey | null }
+
+function letterFor(context: WorkspaceContext, row: OutboxRow, message: MessageRow): Unwritten {
+  const { db } = context
   const workspace = workspaceOf(db)
   const person = findPerson(db, row.personId)!
   // Asked at an address that nobody has shown to be theirs: nothing that anybody typed goes there.
   const { toStranger } = kindOf(row.kind)
   const list = findList(db, standsFor(db, 'lists', row.listId)!)!
-  const message = await currentMessage(context, row.messageId)
   const at = context.clock.now()
   const sender = senderOf(db, senderAsked(db, row, message))
   const from = fromOf(db, sender)
@@ -46,10 +54,7 @@ export async function renderEmail(context: WorkspaceContext, row: OutboxRow): Pr
     }),
     chosen: chooseFor(db, message.choices, person.id, at),
   }
-  const personal: Personal = {
-    ...filled,
-    ready: readyFor(context, row, message),
-  }
+  const personal: Personal = { ...filled, ready: readyFor(context, row, message) }
   const senderDomain = domainOf(workspace.senderAddress)
   const mail: Mail = {
     // The same on every try, also where the sender's domain has changed since the first.
@@ -59,12 +64,11 @@ export async function renderEmail(context: WorkspaceContext, row: OutboxRow): Pr
       ? { name: '', address: findAddressChange(db, row.occasionId)!.address }
       : { name: nameInMail(db, person.id), address: person.address },
     ...fillMessage(message, personal),
-    headers: listHeaders({ oneClickUrl: choicesUrlOf(context, row), listSlug: list.mailName, listName: list.publicName, senderDomain }),
+    headers: listHeaders({ oneClickUrl: personal.ready.choices_url!, listSlug: list.mailName, listName: list.publicName, senderDomain }),
     attached: attachedFiles(db, message.attached.map(({ fileId }) => fileId)),
     at,
   }
-  const source = await signed(context, mail.from.address, await composer.compose(mail, { message, personal }))
-  return { mail, source, filled, messageId: message.id, senderId: sender?.id ?? null }
+  return { mail, filled, personal, senderId: sender?.id ?? null, key: keyFor(db, mail.from.address) }
 }
 
 /** Of what its sender is decided. */
@@ -72,14 +76,21 @@ export const senderAsked = (
   db: Database, row: Pick<OutboxRow, 'kind' | 'listId' | 'personId'>, { senderId }: Pick<MessageRow, 'senderId'>,
 ): SenderAsked => ({ senderId, listId: standsFor(db, 'lists', row.listId), personId: kindOf(row.kind).toStranger ? null : row.personId })
 
-/** With a signature, where the key of its domain is published: by another one receivers would find it forged. */
-export async function signed(context: WorkspaceContext, address: string, source: Uint8Array): Promise<Uint8Array> {
-  const { db, emailSigner, trouble } = context
+export interface SigningKey { domain: string, selector: string, privateKey: string }
+
+/** The key of the address's domain where it is published: receivers would find a signature by another one forged. */
+export function keyFor(db: Database, address: string): SigningKey | null {
   const domain = mailDomainOf(address)
   const key = signs(findMailDomain(db, domain)) ? signingKeyOf(db, domain) : null
+  return key && { domain, ...key }
+}
+
+export async function signed(
+  { emailSigner, trouble }: WorkspaceContext, key: SigningKey | null, source: Uint8Array,
+): Promise<Uint8Array> {
   if (!key) return source
   try {
-    return await emailSigner.sign(source, { domain, ...key })
+    return await emailSigner.sign(source, key)
   }
   catch (error) {
     // Unsigned it still arrives.
