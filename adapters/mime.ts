@@ -62,53 +62,52 @@ const TYPES = { text: 'text/plain', html: 'text/html' } as const
 
 /* The header */
 
-type Field = [name: string, value: string | Date | Mail['from'] | { prepared: true, foldLines: boolean, value: string } | undefined]
+type Value = string | Date | Mail['from']
 
 /** Only below another node does nodemailer write the fields it is given and no others. */
 const ROOT = new MimeNode('multipart/mixed')
+const nodeOf = (type?: string, filename?: string) =>
+  new MimeNode(type, { rootNode: ROOT, parentNode: ROOT, baseBoundary: '-', filename })
 
-function writeFields(fields: Field[], type?: string, filename?: string): string {
-  const node = new MimeNode(type, { rootNode: ROOT, parentNode: ROOT, baseBoundary: '-', filename })
-  for (const [name, value] of fields) if (value !== undefined) node.addHeader(name, value as string)
-  return node.buildHeaders()
-}
+const field = (name: string, value: Value): string => nodeOf().addHeader(name, value as string).buildHeaders()
 
 const fieldsKept = new Map<string, string>()
-const MOST_FIELDS_KEPT = 200
+const MOST_FIELDS_KEPT = 500
 
-/** For fields that are the same in many emails. */
-function writeSameFields(fields: Field[]): string {
-  const key = JSON.stringify(fields)
+/** Written by `write` once, for a field that is the same in many emails. */
+function keptField(name: string, value: Value, write: (name: string, value: Value) => string = field): string {
+  const key = typeof value === 'object' && 'address' in value ? `${name}\n${value.name}\n${value.address}` : `${name}\n${String(value)}`
   let written = fieldsKept.get(key)
   if (written === undefined) {
     if (fieldsKept.size >= MOST_FIELDS_KEPT) fieldsKept.clear()
-    fieldsKept.set(key, written = writeFields(fields))
+    fieldsKept.set(key, written = write(name, value))
   }
   return written
 }
 
-const OWN_TO_READER = 'List-Unsubscribe'
+/** Ready as it is: encoding would make the list's identifier unreadable for machines. */
+const readyField = (name: string, value: Value): string =>
+  nodeOf().addHeader(name, { prepared: true, foldLines: true, value } as never).buildHeaders()
 
 function headerOf(mail: Mail): string {
-  // Ready as they are: encoding would make the list's identifier unreadable for machines.
-  const ready = ([name, value]: [string, string]): Field => [name, { prepared: true, foldLines: name !== OWN_TO_READER, value }]
-  const [own, same] = [true, false].map(isOwn =>
-    Object.entries(mail.headers).filter(([name]) => (name === OWN_TO_READER) === isOwn).map(ready)) as [Field[], Field[]]
-  return [
-    writeSameFields([
-      ['From', mail.from], ['Reply-To', mail.replyTo], ['Subject', mail.subject], ['Date', new Date(mail.at - mail.at % SECOND)],
-      ['MIME-Version', '1.0'], ...same,
-    ]),
-    writeFields([['To', mail.to], ['Message-ID', mail.messageId], ...own]),
-  ].join('\r\n')
+  const fields = [
+    keptField('From', mail.from), field('To', mail.to), keptField('Subject', mail.subject), `Message-ID: ${mail.messageId}`,
+    keptField('Date', new Date(mail.at - mail.at % SECOND)), 'MIME-Version: 1.0',
+  ]
+  if (mail.replyTo) fields.push(keptField('Reply-To', mail.replyTo))
+  for (const [name, value] of Object.entries(mail.headers)) {
+    // Another one for each reader, and an address must not be folded.
+    fields.push(name === 'List-Unsubscribe' ? `${name}: ${value}` : keptField(name, value, readyField))
+  }
+  // Without a subject there is no such field.
+  return fields.filter(written => written !== '').join('\r\n')
 }
 
 const headersOfFiles = new WeakMap<AttachedContent, string>()
 function headerOfFile(file: AttachedContent): string {
   let written = headersOfFiles.get(file)
-  if (written === undefined) headersOfFiles.set(file, written = writeFields(
-    [['Content-Transfer-Encoding', 'base64'], ['Content-Disposition', 'attachment']], file.type, file.name,
-  ))
+  if (written === undefined) headersOfFiles.set(file, written = nodeOf(file.type, file.name)
+    .addHeader('Content-Transfer-Encoding', 'base64').addHeader('Content-Disposition', 'attachment').buildHeaders())
   return written
 }
 

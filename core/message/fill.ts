@@ -12,7 +12,10 @@ export interface FilledMessage { subject: string, html: string, text: string }
 /** Fast: per person. Throws where something is missing that we make ourselves. */
 export function fillMessage(message: CompiledMessage, personal: Personal): FilledMessage {
   return {
-    subject: fill(message.subject, 'text', personal).replace(/\s+/g, ' ').trim(),
+    subject: fillSubject(message, personal),
     html: fill(message.html, 'html', personal), text: fill(message.text, 'text', personal),
   }
 }
+
+export const fillSubject = ({ subject }: Pick<CompiledMessage, 'subject'>, personal: Personal): string =>
+  fill(subject, 'text', personal).replace(/\s+/g, ' ').trim()

@@ -71,6 +71,24 @@ describe('over SMTP', () => {
     expect(server.delivered).toHaveLength(2)
   })
 
+  it('every text arrives as it is, with the line ends of RFC 5321, and none ends an email early or begins another', async () => {
+    const server = new TestServer({})
+    open.push(server)
+    const carrier = createSmtpCarrier({ url: await server.listen(), width: () => 1, messages: () => 100, patience: WAITS })
+    open.push(carrier)
+    const plain = 'Subject: one\r\n\r\nGood.\r\n'
+    const awkward = [
+      plain, '.', '..\r\n', 'a\r\n.\r\nMAIL FROM:<x@example.com>\r\n', 'a\n.\nDATA\n', 'a\r.\r', 'no end', 'a\r\n.b\r\n', '\n', '\r\n', 'é\r\n.é',
+    ]
+    for (const text of [...awkward, plain]) {
+      const ends = text.replace(/\r?\n|\r/g, '\r\n')
+      const at = { name: '', address: 'ada@example.com' }
+      expect(await carrier.handOver({ from: at, to: at }, Buffer.from(text)), JSON.stringify(text)).toEqual({ kind: 'accepted' })
+      expect(server.delivered.at(-1)!.source.toString(), JSON.stringify(text)).toBe(ends.endsWith('\r\n') ? ends : `${ends}\r\n`)
+    }
+    expect(server.delivered).toHaveLength(awkward.length + 1)
+  })
+
   it('a refused recipient is bounced, leaves the course, and is not tried again', async () => {
     const {
       context, server, clock,

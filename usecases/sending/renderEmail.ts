@@ -1,6 +1,6 @@
 /** From an outbox row to the email that leaves: the person's words filled in, addresses signed, headers set. */
-import { fillMessage, type Filled } from '#core/message/fill'
-import type { Personal } from '#core/message/template'
+import { fillSubject, type Filled } from '#core/message/fill'
+import { fill, type Personal } from '#core/message/template'
 import type { Mail } from '#core/ports'
 import { mailDomainOf, signs } from '#core/senders/mailDomain'
 import { domainOf, listHeaders, messageIdOf } from '#core/message/headers'
@@ -63,7 +63,14 @@ function letterFor(context: WorkspaceContext, row: OutboxRow, message: MessageRo
     to: toStranger
       ? { name: '', address: findAddressChange(db, row.occasionId)!.address }
       : { name: nameInMail(db, person.id), address: person.address },
-    ...fillMessage(message, personal),
+    subject: fillSubject(message, personal),
+    // Only for a carrier that asks: the email itself is written piece by piece.
+    get html() {
+      return fill(message.html, 'html', personal)
+    },
+    get text() {
+      return fill(message.text, 'text', personal)
+    },
     headers: listHeaders({ oneClickUrl: personal.ready.choices_url!, listSlug: list.mailName, listName: list.publicName, senderDomain }),
     attached: attachedFiles(db, message.attached.map(({ fileId }) => fileId)),
     at,
