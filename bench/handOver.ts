@@ -28,7 +28,7 @@ import { benchContext } from './context'
 import { listenForMail } from './mailSink'
 import { ms, percentile } from './measure'
 
-const PEOPLE = 5_000
+const PEOPLE = 20_000
 /** As many as the engine has by itself. */
 const CONNECTIONS = 5
 /** A busy day: the page is answered to somebody every so often. */
@@ -55,9 +55,11 @@ export async function sendAsEngine(folder: string, port: number): Promise<Sent> 
   }
   const quiet = { info() {}, warn: console.warn, error: console.error, debug() {} }
   const engine = new Engine(context, quiet as never, 'bench')
-  const waiting = db.prepare<[], number>(`SELECT count(*) FROM outbox WHERE kind = 'broadcast' AND status <> 'handed over'`).pluck()
+  const waits = db.prepare<[], number>(`
+    SELECT EXISTS (SELECT 1 FROM outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL)
+      OR EXISTS (SELECT 1 FROM outbox WHERE status IN ('leased', 'handing over'))`).pluck()
   const look = setInterval(() => {
-    if (waiting.get() === 0) engine.stop()
+    if (waits.get() === 0) engine.stop()
   }, 200)
   await engine.run()
   clearInterval(look)

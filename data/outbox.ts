@@ -150,6 +150,9 @@ const EARLIER = `e.enrolment_id = outbox.enrolment_id AND (e.planned_at, e.id) <
 const IS_SET_ASIDE = `e.status = 'queued' AND e.go_at IS NULL AND e.reason IS NOT NULL`
 const OVERTAKES = `(enrolment_id IS NOT NULL AND EXISTS (SELECT 1 FROM outbox e WHERE ${EARLIER}))`
 const MAY_GO = `status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= ?`
+/** Those that would be claimed soon; enough that hardly ever all of them have to wait for earlier ones. */
+const FIRST_OF_COURSES = `id IN (SELECT id FROM outbox INDEXED BY outbox_go_of_course
+  WHERE enrolment_id IS NOT NULL AND ${MAY_GO} ORDER BY go_at, id LIMIT 500)`
 
 /**
  * Claims up to `limit` emails that may go at `at`: asked-for mail first, then
@@ -159,12 +162,12 @@ const MAY_GO = `status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <
  */
 export function leaseEmails(db: Database, owner: string, at: Instant, leaseUntilAt: Instant, limit: number): (OutboxRow | OwnerMail)[] {
   // Not looked at again before the earlier one can have gone.
-  prepare(db, `UPDATE outbox SET go_at = (SELECT max(e.go_at) FROM outbox e WHERE ${EARLIER}) WHERE ${MAY_GO} AND enrolment_id IS NOT NULL
+  prepare(db, `UPDATE outbox SET go_at = (SELECT max(e.go_at) FROM outbox e WHERE ${EARLIER}) WHERE ${FIRST_OF_COURSES}
     AND EXISTS (SELECT 1 FROM outbox e WHERE ${EARLIER} AND e.go_at > ?)`).run(at, at)
   // Nor before the earlier one that is set aside: they are set going again together.
   prepare(db, `UPDATE outbox SET status = 'queued', go_at = NULL,
       reason = (SELECT e.reason FROM outbox e WHERE ${EARLIER} AND ${IS_SET_ASIDE} ORDER BY e.planned_at, e.id LIMIT 1)
-    WHERE ${MAY_GO} AND enrolment_id IS NOT NULL AND EXISTS (SELECT 1 FROM outbox e WHERE ${EARLIER} AND ${IS_SET_ASIDE})`).run(at)
+    WHERE ${FIRST_OF_COURSES} AND EXISTS (SELECT 1 FROM outbox e WHERE ${EARLIER} AND ${IS_SET_ASIDE})`).run(at)
   const leased: (OutboxRow | OwnerMail)[] = []
   for (const which of ['asked_for = 1', 'asked_for = 0 AND person_id IS NOT NULL', 'person_id IS NULL']) {
     if (leased.length >= limit) break

@@ -9,7 +9,7 @@ import { HELD_BACK_REASONS } from '#core/sending/reasons'
 import { SEND_KINDS, type EmailKind, type SendKind } from '#core/sending/kinds'
 import { openDatabase, type Database } from '#data/connection'
 import { migrate, MIGRATIONS } from '#data/migrate'
-import { emailsOfPerson, emailsWaiting, sentBetween } from '#data/outbox'
+import { emailsOfPerson, emailsWaiting, leaseEmails, sentBetween } from '#data/outbox'
 import { allRules } from '#data/rules'
 import { findSendById } from '#data/sends'
 import { openTask } from '#data/tasks'
@@ -268,4 +268,17 @@ it('what is asked about all that was sent, or waits, is found by its time, howev
   expect(planOf(asked => sentBetween(asked, 0, 1), 0, 1))
     .toContain('COVERING INDEX outbox_by_hand_over (handed_over_at>? AND handed_over_at<?)')
   expect(planOf(asked => emailsWaiting(asked, 1), 1)).toMatch(/INDEX outbox_\w+ \((status=\? AND )?go_at/)
+})
+
+it('a claim reads no more of a broadcast that waits than it claims', () => {
+  const { db } = openContext()
+  const sql: string[] = []
+  leaseEmails(new Proxy(db, { get: (target, name) => name === 'prepare'
+    ? (text: string) => (sql.push(text), target.prepare(text)) : target[name as 'name'] }), 'somebody', 1, 2, 32)
+  const plans = sql.map(text => db.prepare<unknown[], { detail: string }>(`EXPLAIN QUERY PLAN ${text}`)
+    .all(...Array.from({ length: text.split('?').length - 1 }, () => 1)).map(({ detail }) => detail))
+  expect(plans.map(plan => plan.findLast(detail => /^SCAN|outbox_go/.test(detail)) ?? 'the few of the owner')).toEqual([
+    ...['outbox_go_of_course', 'outbox_go_of_course', 'outbox_go_asked', 'outbox_go']
+      .map(index => `SEARCH outbox USING INDEX ${index} (go_at>? AND go_at<?)`), 'the few of the owner',
+  ])
 })

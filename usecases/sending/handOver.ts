@@ -2,7 +2,7 @@
 import type { HandOver } from '#core/ports'
 import { waitAfter } from '#core/sending/retry'
 import { SECOND, type Instant } from '#core/time/zone'
-import { isBusy } from '#data/connection'
+import { isBusy, readKeeping } from '#data/connection'
 import { nextDue } from '#data/due'
 import { findInOutbox, giveBack, isOwnerMail, leaseEmails, markHandingOver, renewLease, takeBack, type OutboxRow, type OwnerMail } from '#data/outbox'
 import { workspaceOf } from '#data/workspace'
@@ -14,9 +14,15 @@ import { LEASE, RENEW } from './leases'
 import { renderEmail, type Letter } from './renderEmail'
 import { writeOwnerMail } from './ownerMail'
 import { giveUp, mayHaveArrived, settle, settleBarely } from './settle'
-import { hasTurn } from './turn'
+import { hasTurn, mayWaitForTurn } from './turn'
 
 type Writing = Pick<Together, 'write' | 'writeSoon'>
+
+type AnyRow = OutboxRow | OwnerMail
+type Made = Letter | Pick<Letter, 'mail' | 'source'>
+
+/** `make` may give one that was made a moment before; `meanwhile` is called while a mail server has an email. */
+interface How extends Writing { make(row: AnyRow): Promise<Made>, meanwhile(): void }
 
 /** Hands over emails due by `at`, at most `limit`; returns how many were claimed. */
 export async function handOverDue(context: EngineContext, at: Instant, limit: number): Promise<number> {
@@ -27,8 +33,9 @@ export async function handOverDue(context: EngineContext, at: Instant, limit: nu
   const together = new Together(context)
   // Each result is awaited here, so there is nothing else to commit it with.
   const write: Writing['write'] = work => together.write(work)
+  const how: How = { write, writeSoon: write, make: row => make(context, row), meanwhile: () => undefined }
   const work = async () => {
-    for (let row = waiting.shift(); row; row = waiting.shift()) await (await handOverOne(context, { write, writeSoon: write }, row)).ended
+    for (let row = waiting.shift(); row; row = waiting.shift()) await (await handOverOne(context, how, row)).ended
   }
   await Promise.all(Array.from({ length: Math.max(1, Math.min(context.carrier.width, rows.length)) }, work))
   return rows.length
@@ -37,6 +44,8 @@ export async function handOverDue(context: EngineContext, at: Instant, limit: nu
 /** So many are claimed at once at the most. They should have left after so many milliseconds: what is asked for meanwhile comes next. */
 const MOST_CLAIMED = 32
 const CLAIMED_FOR_MS = 500
+/** What an email says may be older by so much. */
+const FRESH_MS = 1000
 
 /**
  * Hands over due emails. Several lanes can call `next` at once, each for one email after another. A lane commits the result of an email
@@ -46,7 +55,9 @@ export class HandingOver {
   readonly #context: EngineContext
   readonly #together: Together
   /** Claimed, and nobody's yet. */
-  #claimed: (OutboxRow | OwnerMail)[] = []
+  #claimed: AnyRow[] = []
+  /** Of claimed ones, by their numbers: made while mail servers had others. */
+  readonly #ahead = new Map<number, { at: number, made: Promise<Made | null> }>()
   #claimedAt = 0
   #size = 1
   readonly #ending = new Set<Promise<void>>()
@@ -71,8 +82,28 @@ export class HandingOver {
     // Slowed down meanwhile, what was claimed is not held until its lease has run out and it is no longer ours.
     if (this.#context.system.now() - this.#claimedAt > RENEW) this.release()
     const row = this.#claimed.shift() ?? this.#claim()
-    if (row) this.#follow((await handOverOne(this.#context, this.#together, row)).ended)
+    if (row) this.#follow((await handOverOne(this.#context, this.#how, row)).ended)
     return row !== undefined
+  }
+
+  readonly #how: How = {
+    write: work => this.#together.write(work),
+    writeSoon: work => this.#together.writeSoon(work),
+    make: async (row) => {
+      const ahead = this.#ahead.get(row.id)
+      this.#ahead.delete(row.id)
+      const isFresh = ahead !== undefined && this.#context.system.now() - ahead.at < FRESH_MS
+      return (isFresh ? await ahead.made : null) ?? await make(this.#context, row)
+    },
+    meanwhile: () => this.#makeAhead(),
+  }
+
+  /** Makes the next one, unless many would be made in vain because they wait for their turns. */
+  #makeAhead(): void {
+    const next = this.#claimed.find(({ id }) => !this.#ahead.has(id))
+    if (!next || (!isOwnerMail(next) && mayWaitForTurn(this.#context, next))) return
+    // What cannot be made is found when it is its turn.
+    this.#ahead.set(next.id, { at: this.#context.system.now(), made: make(this.#context, next).catch(() => null) })
   }
 
   /** Resolves once all results are recorded. */
@@ -91,11 +122,12 @@ export class HandingOver {
   release(): void {
     const { db, owner } = this.#context
     const rows = this.#claimed.splice(0)
+    this.#ahead.clear()
     if (rows.length > 0) transact(this.#context, () => rows.forEach(({ id }) => giveBack(db, id, owner)))
   }
 
   /** More at once where they leave quickly, fewer where they do not. The first of them; undefined where nothing is due. */
-  #claim(): OutboxRow | OwnerMail | undefined {
+  #claim(): AnyRow | undefined {
     const context = this.#context
     // Read first: nobody's writing is held up for nothing.
     const due = carrierTakes(context) ? nextDue(context.db, ['email']) : null
@@ -113,7 +145,7 @@ const claim = (context: EngineContext, at: Instant, limit: number) =>
 
 /** Whether the carrier is neither stopped nor pausing, and its owner lets emails leave. */
 export function carrierTakes(context: EngineContext): boolean {
-  const { carrierState, carrierPauseUntilAt, heldSinceAt } = workspaceOf(context.db)
+  const { carrierState, carrierPauseUntilAt, heldSinceAt } = readKeeping(context.db, () => workspaceOf(context.db))
   return heldSinceAt === null && carrierState === 'ready' && (carrierPauseUntilAt === null || carrierPauseUntilAt <= context.clock.now())
 }
 
@@ -121,21 +153,21 @@ export function carrierTakes(context: EngineContext): boolean {
  * Resolves once the email is accepted, or any other result is recorded, because a refusal may stop all sending. Errors on the way are
  * recorded, too. `ended` resolves once the result is recorded, and rejects only if it cannot be.
  */
-async function handOverOne(context: EngineContext, together: Writing, row: OutboxRow | OwnerMail): Promise<{ ended: Promise<void> }> {
-  const answered = attempt(context, together, row)
-  const ended = end(context, together, row, answered)
+async function handOverOne(context: EngineContext, how: How, row: AnyRow): Promise<{ ended: Promise<void> }> {
+  const answered = attempt(context, how, row)
+  const ended = end(context, how, row, answered)
   const said = await answered.catch(() => null)
   if (said?.answer.kind !== 'accepted') await ended
   return { ended }
 }
 
 async function end(
-  context: EngineContext, together: Writing, row: OutboxRow | OwnerMail, answered: Promise<Answered | null>,
+  context: EngineContext, how: How, row: AnyRow, answered: Promise<Answered | null>,
 ): Promise<void> {
   const stopRenewing = keepLease(context, row)
   try {
     const said = await answered
-    if (said) await written(() => settleWholly(context, together, row, said))
+    if (said) await written(() => settleWholly(context, how, row, said))
     context.stage('after marking', row.id)
   }
   catch (error) {
@@ -151,15 +183,15 @@ async function end(
 interface Answered { answer: HandOver, ownService: number | null }
 
 /** What the carrier said; null if it was not asked. */
-async function attempt(context: EngineContext, together: Writing, row: OutboxRow | OwnerMail): Promise<Answered | null> {
+async function attempt(context: EngineContext, how: How, row: AnyRow): Promise<Answered | null> {
   if (!carrierTakes(context)) {
     giveBack(context.db, row.id, context.owner)
     return null
   }
   if (!isOwnerMail(row) && !hasTurn(context, row)) return null
-  let letter: Letter | Pick<Letter, 'mail' | 'source'>
+  let letter: Made
   try {
-    letter = isOwnerMail(row) ? await writeOwnerMail(context, row) : await renderEmail(context, row)
+    letter = await how.make(row)
   }
   catch (error) {
     if (isBusy(error)) throw error
@@ -167,23 +199,28 @@ async function attempt(context: EngineContext, together: Writing, row: OutboxRow
     return null
   }
   const { messageId } = letter.mail
-  const mayGo = await together.write(() => isOwnerMail(row)
+  const mayGo = await how.write(() => isOwnerMail(row)
     ? markHandingOver(context.db, row.id, context.owner, messageId, context.clock.now())
     : lastLook(context, row, messageId, letter as Letter))
   if (!mayGo) return null
   context.stage('while handing over', row.id)
-  const answer = await context.carrier.handOver(letter.mail, letter.source)
+  const answering = context.carrier.handOver(letter.mail, letter.source)
+  how.meanwhile()
+  const answer = await answering
   context.stage('before marking', row.id)
   return { answer, ownService: letter.mail.service?.senderId ?? null }
 }
 
+const make = async (context: EngineContext, row: AnyRow): Promise<Made> =>
+  isOwnerMail(row) ? await writeOwnerMail(context, row) : await renderEmail(context, row)
+
 /** The email has left, or was refused: what follows from that must not undo it. */
 async function settleWholly(
-  context: EngineContext, together: Writing, row: OutboxRow | OwnerMail, { answer, ownService }: Answered,
+  context: EngineContext, how: How, row: AnyRow, { answer, ownService }: Answered,
 ): Promise<void> {
   try {
     const settling = () => settle(context, row, answer, ownService)
-    await (answer.kind === 'accepted' ? together.writeSoon(settling) : together.write(settling))
+    await (answer.kind === 'accepted' ? how.writeSoon(settling) : how.write(settling))
   }
   catch (error) {
     if (isBusy(error) || answer.kind !== 'accepted') throw error
@@ -193,7 +230,7 @@ async function settleWholly(
 }
 
 /** After something was thrown: what was only claimed is tried again, what was being handed over may have left. */
-function leaveInOrder(context: EngineContext, row: OutboxRow | OwnerMail, error: Error): void {
+function leaveInOrder(context: EngineContext, row: AnyRow, error: Error): void {
   transact(context, () => {
     const now = findInOutbox(context.db, row.id)
     if (!now || now.leaseOwner !== context.owner) return
@@ -205,7 +242,7 @@ function leaveInOrder(context: EngineContext, row: OutboxRow | OwnerMail, error:
 }
 
 /** A live email can take ten minutes; others must not take it for lost meanwhile. */
-function keepLease(context: EngineContext, row: OutboxRow | OwnerMail): () => void {
+function keepLease(context: EngineContext, row: AnyRow): () => void {
   const timer = setInterval(() => {
     try {
       transact(context, () => renewLease(context.db, row.id, context.owner, context.system.now() + LEASE))

@@ -6,7 +6,7 @@ import { addsUp } from '#core/sending/wave'
 import { kindOf } from '#core/sending/kinds'
 import { domainOf } from '#core/message/headers'
 import { DAY, SECOND, type Instant } from '#core/time/zone'
-import { insertAnswer, setUnreachable, softRefusals, waveRule } from '#data/carrier'
+import { insertAnswer, setUnreachable, softRefusals, unreachableSince, waveRule } from '#data/carrier'
 import { appendEvent } from '#data/events'
 import { linksOfMessage } from '#data/messages'
 import { markNoticesMailed } from '#data/notices'
@@ -61,7 +61,7 @@ function accepted(context: EngineContext, row: OutboxRow | OwnerMail, at: Instan
     return
   }
   if (context.mode === 'live') noteAnswer(context, row, 'accepted', '', at)
-  setUnreachable(db, row.personId, null)
+  if (unreachableSince(db, row.personId) !== null) setUnreachable(db, row.personId, null)
   domainAccepts(context, row)
   left(
     context, row, at, sentEventId => markHandedOver(db, row.id, context.owner, at, sentEventId),

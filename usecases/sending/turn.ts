@@ -24,10 +24,13 @@ interface Turn { at: Instant, why: WaitsForTurn }
 /** What was asked for, and what is for the workspace itself, waits for no turn. */
 const waitsForTurns = ({ askedFor, kind }: OutboxRow): boolean => askedFor === 0 && kindOf(kind).rank !== null
 
+/** Whether it could be that it has to wait. */
+export const mayWaitForTurn = ({ db }: EngineContext, row: OutboxRow): boolean => waitsForTurns(row) && isPaced(db)
+
 /** Asked before an email is made: false, and it waits, where it is not its turn. */
 export function hasTurn(context: EngineContext, row: OutboxRow): boolean {
   const { db, owner } = context
-  if (!waitsForTurns(row) || !isPaced(db)) return true
+  if (!mayWaitForTurn(context, row)) return true
   return transact(context, () => {
     const now = findEmail(db, row.id)
     if (now?.status !== 'leased' || now.leaseOwner !== owner) return false

@@ -24,10 +24,13 @@ export function transact<Result>(context: Pick<WorkspaceContext, 'db' | 'clock'>
   }
 }
 
-/** Several of them in one transaction, one after the other: what follows from each is done before the next begins. */
-export function writeInParts(context: Pick<WorkspaceContext, 'db'>, work: () => void): void {
+/**
+ * Several of them in one transaction, one after the other: what follows from each is done before the next begins. `begin`: how the
+ * transaction is run.
+ */
+export function writeInParts(context: Pick<WorkspaceContext, 'db'>, work: () => void, begin: typeof immediate = immediate): void {
   const { db } = context
-  immediate(db, () => {
+  begin(db, () => {
     betweenParts.add(db)
     try {
       work()
