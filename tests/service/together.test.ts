@@ -53,21 +53,3 @@ it('a write that may wait commits with the next one, before it, or alone after a
   await together.writeSoon(() => saveTag(context, null, tag('second')))
   expect(names()).toEqual(['first', 'second'])
 })
-
-it('nobody is told before the disk has it; while it is busy others are written, and share its next turn', async () => {
-  const context = openContext()
-  const turns: { done: () => void, failed: (error: unknown) => void }[] = []
-  const together = new Together(context, () => new Promise((done, failed) => turns.push({ done, failed })))
-  const told: string[] = []
-  const write = (name: string) => together.write(() => saveTag(context, null, tag(name)))
-    .then(() => told.push(name), (error: Error) => told.push(`${name}: ${error.message}`))
-  const first = write('first')
-  await new Promise(setImmediate)
-  const second = write('second')
-  await new Promise(setImmediate)
-  expect([told, allTags(context.db).map(({ name }) => name)]).toEqual([[], ['first', 'second']])
-  turns[0]!.failed(new Error('the disk is gone'))
-  turns[1]!.done()
-  await Promise.all([first, second])
-  expect(told.sort()).toEqual(['first: the disk is gone', 'second'])
-})

@@ -1,10 +1,9 @@
 /**
  * Transactions of several that work at once, written in one: each commit waits for the disk, and one wait is enough for all that were ready
- * by then. Other work goes on meanwhile. Each is as much a transaction of its own as before: what one throws undoes nothing of the others,
- * and nobody is told that theirs is done before the disk has it.
+ * by then. Each is as much a transaction of its own as before: what one throws undoes nothing of the others, and nobody is told that theirs
+ * is done before the disk has it.
  */
 import { savepoint } from '#data/connection'
-import { immediateUnsynced, logSynced } from '#data/logSync'
 import type { WorkspaceContext } from '../../context'
 import { writeInParts } from './transaction'
 
@@ -21,20 +20,18 @@ const SOON_MS = 10
 
 export class Together {
   readonly #context: Pick<WorkspaceContext, 'db'>
-  readonly #synced: typeof logSynced
   #waiting: Job[] = []
   #timer: NodeJS.Timeout | undefined
   #isComing = false
 
-  constructor(context: Pick<WorkspaceContext, 'db'>, synced = logSynced) {
+  constructor(context: Pick<WorkspaceContext, 'db'>) {
     this.#context = context
-    this.#synced = synced
   }
 
   /** Resolves with what `work` returns once it is committed; rejects with what it threw, or what kept all from being committed. */
   write<Result>(work: () => Result): Promise<Result> {
     const written = this.#wait(work)
-    if (!this.#isComing) setImmediate(() => void this.#writeAll())
+    if (!this.#isComing) setImmediate(() => this.#writeAll())
     this.#isComing = true
     return written
   }
@@ -42,7 +39,7 @@ export class Together {
   /** Like `write`, when nobody waits for it: commits with the next write, or after a moment. */
   writeSoon<Result>(work: () => Result): Promise<Result> {
     const written = this.#wait(work)
-    if (!this.#isComing) this.#timer ??= setTimeout(() => void this.#writeAll(), SOON_MS)
+    if (!this.#isComing) this.#timer ??= setTimeout(() => this.#writeAll(), SOON_MS)
     return written
   }
 
@@ -50,7 +47,7 @@ export class Together {
     return new Promise<Result>((done, failed) => this.#waiting.push({ work, done: done as Job['done'], failed }))
   }
 
-  async #writeAll(): Promise<void> {
+  #writeAll(): void {
     const { db } = this.#context
     clearTimeout(this.#timer)
     this.#timer = undefined
@@ -68,8 +65,7 @@ export class Together {
             return { ok: false, error }
           }
         })
-      }, immediateUnsynced)
-      await this.#synced(db)
+      })
     }
     catch (error) {
       outcomes = jobs.map(() => ({ ok: false, error }))

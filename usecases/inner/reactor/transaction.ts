@@ -24,13 +24,10 @@ export function transact<Result>(context: Pick<WorkspaceContext, 'db' | 'clock'>
   }
 }
 
-/**
- * Several of them in one transaction, one after the other: what follows from each is done before the next begins. `begin`: how the
- * transaction is run.
- */
-export function writeInParts(context: Pick<WorkspaceContext, 'db'>, work: () => void, begin: typeof immediate = immediate): void {
+/** Several of them in one transaction, one after the other: what follows from each is done before the next begins. */
+export function writeInParts(context: Pick<WorkspaceContext, 'db'>, work: () => void): void {
   const { db } = context
-  begin(db, () => {
+  immediate(db, () => {
     betweenParts.add(db)
     try {
       work()
