@@ -180,6 +180,11 @@ export function leaseEmails(db: Database, owner: string, at: Instant, leaseUntil
   return leased
 }
 
+/** The person to whom an email goes that is claimed and not begun; null if it is not ours any more. */
+export const leasedFor = (db: Database, id: number, owner: string): number | null =>
+  prepare<{ personId: number }>(db, `SELECT person_id AS personId FROM outbox WHERE id = ? AND status = 'leased' AND lease_owner = ?`)
+    .get(id, owner)?.personId ?? null
+
 /** False if it is not ours any more. */
 export function renewLease(db: Database, id: number, owner: string, untilAt: Instant): boolean {
   return prepare(db, `UPDATE outbox SET lease_until_at = ? WHERE id = ? AND lease_owner = ? AND status IN ('leased', 'handing over')`).run(

@@ -36,17 +36,16 @@ export function factsOfReader(db: Database, needed: ReadonlySet<string>, reader:
   const { person, listName, joinedAt, at, sender } = reader
   const workspace = workspaceOf(db)
   const zone = person?.zone ?? workspace.zone
-  const always: Record<string, () => string> = {
-    ...Object.fromEntries(Object.entries(factsOfSender(workspace, sender)).map(([name, value]) => [name, () => value])),
-    ...person && { first_name: () => nameInMail(db, person.id), email: () => person.address },
-    list_name: () => listName, workspace_name: () => workspace.name,
+  const always: Record<string, string | undefined> = {
+    ...factsOfSender(workspace, sender), list_name: listName, workspace_name: workspace.name, email: person?.address,
+    first_name: person && needed.has('first_name') ? nameInMail(db, person.id) : undefined,
   }
   const days: Partial<Record<string, () => LocalDate | null>> = {
     today: () => localOf(at, zone).date,
     began: () => joinedAt === null ? null : localOf(joinedAt, zone).date,
   }
   const known = (fact: string): string | null => {
-    if (Object.hasOwn(always, fact)) return always[fact]!()
+    if (Object.hasOwn(always, fact)) return always[fact] ?? null
     const [name, instant] = fact.split(' ')
     if (name === 'moment') return sayInFull(Number(instant), zone)
     if (name === 'left') return sayLeft(Number(instant) - at)
@@ -55,10 +54,12 @@ export function factsOfReader(db: Database, needed: ReadonlySet<string>, reader:
     const date = read && days[read.field]?.()
     return date ? addDays(date, read.n) : null
   }
-  return Object.fromEntries([...needed].flatMap((fact) => {
+  const facts: Filled['facts'] = {}
+  for (const fact of needed) {
     const value = known(fact)
-    return value === null ? [] : [[fact, value]]
-  }))
+    if (value !== null) facts[fact] = value
+  }
+  return facts
 }
 
 function ownValue(db: Database, fieldId: number, personId: number): string | null {

@@ -19,7 +19,7 @@ import { isStoppedCourse } from '#data/courses'
 import { findEnrolment } from '#data/enrolments'
 import { appendEvent } from '#data/events'
 import { standsFor } from '#data/markEnds'
-import { emailsOfOccasion, findEmail, giveBack, markHandingOver, markHeldBack, putOff, setMessage, type OutboxRow } from '#data/outbox'
+import { emailsOfOccasion, giveBack, leasedFor, markHandingOver, markHeldBack, putOff, setMessage, type OutboxRow } from '#data/outbox'
 import { setAside } from '#data/outboxAside'
 import { publishedOfferById } from '#data/offers'
 import { findPerson } from '#data/people'
@@ -53,10 +53,10 @@ export function lastLook(
   const { db, owner } = context
   return transact(context, () => {
     // Withdrawn meanwhile, or taken over: not ours to send.
-    const now = findEmail(db, row.id)
-    if (now?.status !== 'leased' || now.leaseOwner !== owner) return false
+    const personId = leasedFor(db, row.id, owner)
+    if (personId === null) return false
     // Merged into somebody else meanwhile: it is written anew for them.
-    if (now.personId !== row.personId) {
+    if (personId !== row.personId) {
       giveBack(db, row.id, owner)
       return false
     }
