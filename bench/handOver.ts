@@ -3,6 +3,7 @@
  * are made already to the same server; people sign up meanwhile.
  */
 import { fork, type ChildProcess } from 'node:child_process'
+import { mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { createTransport } from 'nodemailer'
 import { newBroadcast } from '#core/broadcast/draft'
@@ -28,7 +29,8 @@ import { benchContext } from './context'
 import { listenForMail } from './mailSink'
 import { ms, percentile } from './measure'
 
-const PEOPLE = 20_000
+const PEOPLE = 10_000
+const TURNS = 3
 /** As many as the engine has by itself. */
 const CONNECTIONS = 5
 /** A busy day: the page is answered to somebody every so often. */
@@ -127,19 +129,22 @@ async function furnished(folder: string): Promise<WorkspaceContext> {
   return context
 }
 
-/** `start`: runs one of the tasks above in a process of its own. */
-export async function measureHandingOver(folder: string, start: (task: string, ...rest: string[]) => ChildProcess): Promise<string[]> {
+type Start = (task: string, ...rest: string[]) => ChildProcess
+
+interface Turn { ours: Sent, before: Sent, after: Sent, bytes: number, signUps: number[] }
+
+const sentBy = (child: ChildProcess) => new Promise<Sent>((resolve, reject) => {
+  child.once('message', message => resolve(message as Sent))
+  child.once('exit', code => code === 0 ? undefined : reject(new Error(`It ended with ${code}`)))
+})
+
+async function turnIn(folder: string, start: Start, port: number): Promise<Turn> {
   const context = await furnished(folder)
-  const server = start('take-mail')
   try {
-    const { port } = await new Promise<{ port: number }>(resolve => server.once('message', message => resolve(message as { port: number })))
-    const sent = (child: ChildProcess) => new Promise<Sent>((resolve, reject) => {
-      child.once('message', message => resolve(message as Sent))
-      child.once('exit', code => code === 0 ? undefined : reject(new Error(`It ended with ${code}`)))
-    })
-    const bytes = context.db.prepare<[], number>('SELECT length(html) + length(text) FROM messages ORDER BY id DESC LIMIT 1').pluck().get() ?? 20_000
-    const before = await sent(start('pool', String(bytes), String(port)))
-    const engine = sent(start('engine', folder, String(port)))
+    const bytes = context.db.prepare<[], number>('SELECT length(html) + length(text) FROM messages ORDER BY id DESC LIMIT 1').pluck().get()!
+    const pool = () => sentBy(start('pool', String(bytes), String(port)))
+    const before = await pool()
+    const engine = sentBy(start('engine', folder, String(port)))
     let over = false
     void engine.then(() => over = true, () => over = true)
     const signUps: number[] = []
@@ -150,21 +155,43 @@ export async function measureHandingOver(folder: string, start: (task: string, .
       await new Promise(resolve => setTimeout(resolve, SIGN_UP_EVERY_MS))
     }
     const ours = await engine
-    const after = await sent(start('pool', String(bytes), String(port)))
     if (ours.n !== PEOPLE) throw new Error(`${ours.n} of ${PEOPLE} emails were handed over`)
+    return { ours, before, after: await pool(), bytes, signUps }
+  }
+  finally {
+    context.db.close()
+  }
+}
+
+/**
+ * `start`: runs one of the tasks above in a process of its own. In several turns, because on a machine that others use, too, one may be
+ * off by a third.
+ */
+export async function measureHandingOver(folder: string, start: Start): Promise<string[]> {
+  const server = start('take-mail')
+  try {
+    const { port } = await new Promise<{ port: number }>(resolve => server.once('message', message => resolve(message as { port: number })))
+    const turns: Turn[] = []
+    for (let n = 0; n < TURNS; n++) {
+      const own = join(folder, `turn-${n}`)
+      mkdirSync(own)
+      turns.push(await turnIn(own, start, port))
+    }
     const rate = ({ n, ms: took }: Sent) => n * 1000 / took
-    const theirs = (rate(before) + rate(after)) / 2
+    const shareOf = ({ ours, before, after }: Turn) => 2 * rate(ours) / (rate(before) + rate(after))
     const count = (n: number) => Math.round(n).toLocaleString('en-GB')
+    const percent = (share: number) => Math.round(100 * share)
+    const signUps = turns.flatMap(turn => turn.signUps)
     return [
-      `${count(PEOPLE)} emails of a broadcast, ${Math.round(bytes / 1000)} kB each, are made, marked and handed to a mail server on this machine at ${count(rate(ours))} a second. Nodemailer’s own pool sends as many that are made already to the same server at ${count(rate(before))} a second before and ${count(rate(after))} after: ${Math.round(100 * rate(ours) / theirs)} % of its rate (promised: 70 %).`,
-      `The engine’s most memory: ${ours.megabytes} MB (promised: under 400).`,
+      `${count(PEOPLE)} emails of a broadcast, ${Math.round(turns[0]!.bytes / 1000)} kB each, are made, marked and handed to a mail server on this machine, beside nodemailer’s own pool, which sends as many that are made already to the same server:`,
+      ...turns.map((turn, n) => `Turn ${n + 1}: ${count(rate(turn.ours))} a second; the pool ${count(rate(turn.before))} before and ${count(rate(turn.after))} after. That is ${percent(shareOf(turn))} % of its rate.`),
+      `In the middle ${percent(percentile(turns.map(shareOf), 0.5))} % of its rate (promised: 70 %). The engine’s most memory: ${Math.max(...turns.map(({ ours }) => ours.megabytes))} MB (promised: under 400).`,
       `Meanwhile ${signUps.length} sign-ups, none refused: half under ${ms(percentile(signUps, 0.5))} ms, 99 of 100 under ${ms(percentile(signUps, 0.99))} ms (promised: 50), slowest ${ms(Math.max(...signUps))} ms.`,
     ]
   }
   finally {
-    context.db.close()
     server.kill()
   }
 }
 
-export const startIn = (script: string) => (task: string, ...rest: string[]): ChildProcess => fork(script, [task, ...rest])
+export const startIn = (script: string): Start => (task, ...rest) => fork(script, [task, ...rest])
