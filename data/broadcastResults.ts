@@ -5,6 +5,7 @@ import type { Who } from '#core/views/courseNumbers'
 import { EMAIL_BEHIND } from './attribution'
 import type { Database } from './connection'
 import { prepare } from './connection'
+import { emailsOfSend } from './sends'
 
 export interface SendOutcome { sent: number, opened: number, silent: number, clicked: number, left: number, uncertain: number }
 
@@ -38,13 +39,13 @@ export function linkClicks(db: Database, sendId: number): { n: number, clicks: n
 
 export function heldBackOf(db: Database, sendId: number): { reason: string, people: number }[] {
   return prepare<{ reason: string, people: number }>(db, `
-    SELECT reason, count(*) AS people FROM outbox WHERE send_id = ? AND status = 'held back' GROUP BY 1 ORDER BY 2 DESC`).all(sendId)
+    SELECT reason, count(*) AS people FROM ${emailsOfSend('outbox_held_back')} AND o.status = 'held back' GROUP BY 1 ORDER BY 2 DESC`).all({ sendId })
 }
 
 const IS_BOUNCE = `EXISTS (SELECT 1 FROM events e WHERE e.kind = 'bounced' AND e.person_id = o.person_id AND e.outbox_id = o.id)`
 /** Several lines begin with `550-`, the last with `550 ` (RFC 5321 section 4.2.1). */
 const REPLY = `(replace(substr(o.reason, 1, 4), '-', ' ') || substr(o.reason, 5))`
-const IS_REFUSED = `o.send_id = @sendId AND o.status = 'failed' AND o.go_at IS NULL`
+const IS_REFUSED = `o.send_id = @sendId AND o.status IN ('queued', 'failed') AND o.status = 'failed' AND o.go_at IS NULL`
 
 /** Refused for good, or given up, with the last answer. */
 export function refusedOf(db: Database, sendId: number): { isBounce: boolean, said: string, people: number }[] {
@@ -115,7 +116,7 @@ const NUMBERS: Record<string, string> = {
   uncertain: `SELECT o.person_id AS personId, min(r.at) AS at FROM outbox o JOIN opens r ON r.outbox_id = o.id
     WHERE o.send_id = @sendId AND o.handed_over_at IS NOT NULL AND o.opened_at IS NULL AND o.clicked_at IS NULL GROUP BY 1`,
   left: `SELECT person_id AS personId, left_at AS at FROM outbox WHERE send_id = @sendId AND left_at IS NOT NULL`,
-  held: `SELECT person_id AS personId, planned_at AS at FROM outbox WHERE send_id = @sendId AND status = 'held back' AND reason = @which`,
+  held: `SELECT o.person_id AS personId, o.planned_at AS at FROM ${emailsOfSend('outbox_held_back')} AND o.status = 'held back' AND o.reason = @which`,
   // Those whose answer begins with `@which`, and not with a longer number.
   refused: `SELECT o.person_id AS personId, o.planned_at AS at FROM outbox o WHERE ${IS_REFUSED}
     AND CASE @which WHEN '' THEN o.reason IS NULL OR o.reason NOT GLOB '[245][0-9][0-9]*'

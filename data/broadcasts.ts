@@ -1,9 +1,9 @@
 /** Broadcasts: as they are written, and as they were scheduled. */
 import type { BroadcastDraft } from '#core/broadcast/draft'
 import type { Instant } from '#core/time/zone'
-import type { SendState } from './sends'
 import type { Database } from './connection'
 import { prepare } from './connection'
+import { CLAIMED, emailsOfSend, type SendState } from './sends'
 
 export interface BroadcastRow {
   id: number
@@ -87,16 +87,18 @@ export const setBroadcastGone = (db: Database, id: number, at: Instant | null): 
 export interface SendProgress { handedOver: number, heldBack: number, withdrawn: number, failed: number, waiting: number }
 
 export function progressOf(db: Database, sendId: number): SendProgress {
-  const rows = prepare<{ status: string, waits: 0 | 1, n: number }>(db, `
-    SELECT status, status = 'failed' AND go_at IS NOT NULL AS waits, count(*) AS n FROM outbox WHERE send_id = ? GROUP BY 1, 2`).all(sendId)
-  const of = (is: (row: { status: string, waits: 0 | 1 }) => boolean) => rows.filter(is).reduce((sum, { n }) => sum + n, 0)
-  return {
-    handedOver: of(({ status }) => status === 'handed over' || status === 'may have arrived'),
-    heldBack: of(({ status }) => status === 'held back'), withdrawn: of(({ status }) => status === 'withdrawn'),
-    failed: of(({ status, waits }) => status === 'failed' && waits === 0),
-    waiting: of(({ status, waits }) => status === 'queued' || status === 'leased' || status === 'handing over' || waits === 1),
-  }
+  const { all, ...progress } = prepare<Omit<SendProgress, 'withdrawn'> & { all: number }>(db, `
+    SELECT (SELECT count(*) FROM outbox WHERE send_id = @sendId AND person_id IS NOT NULL) AS "all",
+      (SELECT count(*) FROM ${emailsOfSend('outbox_sent')} AND o.handed_over_at IS NOT NULL) AS handedOver,
+      (SELECT count(*) FROM ${emailsOfSend('outbox_held_back')} AND o.status = 'held back') AS heldBack,
+      (SELECT count(*) FROM outbox WHERE send_id = @sendId AND ${OPEN} AND status = 'failed' AND go_at IS NULL) AS failed,
+      (SELECT count(*) FROM outbox WHERE send_id = @sendId AND ${OPEN} AND (status = 'queued' OR go_at IS NOT NULL))
+        + (SELECT count(*) FROM ${CLAIMED} AND send_id = @sendId) AS waiting`).get({ sendId })!
+  return { ...progress, withdrawn: all - progress.handedOver - progress.heldBack - progress.failed - progress.waiting }
 }
+
+/** As the index of what waits by its send has it. */
+const OPEN = `status IN ('queued', 'failed')`
 
 /** How many of its emails were opened by their reader, how many were clicked, and by how many somebody left. */
 export const readBy = (db: Database, sendId: number): { opened: number, clicked: number, left: number } =>

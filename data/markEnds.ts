@@ -4,6 +4,7 @@ import type { Database } from './connection'
 import { prepare } from './connection'
 import { keepSteady } from './kept'
 import type { Span } from './people'
+import { CLAIMED } from './sends'
 
 type Table = 'tags' | 'lists'
 type Gone = { gone: 'deleted' | 'merged' | null, mergedInto: number | null }
@@ -97,17 +98,20 @@ export function copyChanged(db: Database, table: Table, { fromId, intoId }: Merg
 }
 
 /** As the index of what waits by list has it. */
-const WAITS = `status IN ('queued', 'leased', 'handing over', 'failed')`
+const WAITS = `outbox WHERE status IN ('queued', 'failed')`
 
 /** Whether anything waits to be sent by this list. */
 export function isMailedBy(db: Database, listId: number): boolean {
-  return prepare(db, `SELECT 1 FROM outbox WHERE list_id = ? AND ${WAITS} LIMIT 1`).get(listId) !== undefined
+  return prepare<{ is: 0 | 1 }>(db, `
+    SELECT EXISTS (SELECT 1 FROM ${WAITS} AND list_id = @listId) OR EXISTS (SELECT 1 FROM ${CLAIMED} AND list_id = @listId) AS "is"`).get({ listId })!.is === 1
 }
 
 /** What waits to be sent on the one list, and the courses that mail it, go over to the other. */
 export function moveMail(db: Database, fromListId: number, toListId: number): void {
   prepare(db, 'UPDATE courses SET list_id = ? WHERE list_id = ?').run(toListId, fromListId)
-  prepare(db, `UPDATE outbox SET list_id = ? WHERE list_id = ? AND ${WAITS} AND status <> 'handing over'`).run(toListId, fromListId)
+  for (const which of [WAITS, `${CLAIMED} AND status = 'leased'`]) {
+    prepare(db, `UPDATE outbox SET list_id = ? WHERE id IN (SELECT id FROM ${which} AND list_id = ?)`).run(toListId, fromListId)
+  }
 }
 
 /** Courses that joining one list starts are started by the other, too; null for by none. */

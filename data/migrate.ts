@@ -43,7 +43,7 @@ import { mailboxAttachments } from './migrations/038-mailbox-attachments'
 import { broadcasts } from './migrations/039-broadcasts'
 import { sendingPace } from './migrations/040-sending-pace'
 import { sentAsksNoSegment } from './migrations/041-sent-asks-no-segment'
-import { claimsOfCourses } from './migrations/042-claims-of-courses'
+import { waitingMail } from './migrations/042-waiting-mail'
 import type { Migration } from './migrations/migration'
 
 /** Numbered from 1 without gaps; forward only. An applied one is never edited. */
@@ -52,7 +52,7 @@ export const MIGRATIONS: readonly Migration[] = [
   rules, courses, never, strangers, hands, waiting, stops, archive, names, sends, ownActs, awaitedSends,
   atAGlance, setUp, weeklySummary, journeyUndos, templates, testEmails, choicesOfEmails,
   emailParts, choiceLinks, earlierEmails, senders, emailDrafts, mailboxAttachments, broadcasts, sendingPace,
-  sentAsksNoSegment, claimsOfCourses,
+  sentAsksNoSegment, waitingMail,
 ]
 
 /** Says in one plain sentence what does not fit, for whoever started the program. */

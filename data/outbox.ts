@@ -4,7 +4,7 @@ import { kindOf, type EmailKind, type OwnerMailKind, type SendKindName, type Sen
 import type { Instant } from '#core/time/zone'
 import type { Database } from './connection'
 import { prepare } from './connection'
-import { findSendId, kindsInSql, openSendId } from './sends'
+import { CLAIMED, findSendId, kindsInSql, openSendId } from './sends'
 import type { Due } from './dueKind'
 
 export const EMAILS_DUE: Due = { rows: `outbox WHERE status IN ('queued', 'failed') AND go_at IS NOT NULL`, at: 'go_at' }
@@ -263,10 +263,12 @@ export function giveBack(db: Database, id: number, owner: string, goAt: Instant 
 /** Some of what has not begun to be handed over of a send: it does not go any more. Returns whose they were. */
 export function withdrawSend(db: Database, sendId: number, reason: string, limit: number): { id: number, personId: number }[] {
   return prepare<{ id: number, personId: number }>(db, `
-    UPDATE outbox SET status = 'withdrawn', go_at = NULL, reason = ?, lease_owner = NULL, lease_until_at = NULL
-    WHERE id IN (SELECT id
-      FROM outbox WHERE send_id = ? AND (status IN ('queued', 'leased') OR (status = 'failed' AND go_at IS NOT NULL)) LIMIT ?)
-    RETURNING id, person_id AS personId`).all(reason, sendId, limit)
+    UPDATE outbox SET status = 'withdrawn', go_at = NULL, reason = @reason, lease_owner = NULL, lease_until_at = NULL
+    WHERE id IN (
+      SELECT id FROM outbox WHERE send_id = @sendId AND status IN ('queued', 'failed') AND (status = 'queued' OR go_at IS NOT NULL)
+      UNION ALL SELECT id FROM ${CLAIMED} AND send_id = @sendId AND status = 'leased'
+      LIMIT @limit)
+    RETURNING id, person_id AS personId`).all({ reason, sendId, limit })
 }
 
 /** One that was only just decided, and is not to go. */

@@ -56,7 +56,7 @@ export function setSendAside(db: Database, sendId: number): void {
 /** It goes on, and what was set aside leaves, at its own time or now. */
 export function releaseSend(db: Database, sendId: number, at: Instant): void {
   prepare(db, `UPDATE outbox SET go_at = max(planned_at, @at), reason = NULL
-    WHERE send_id = @sendId AND status = 'queued' AND go_at IS NULL AND reason = 'send paused'`).run({ sendId, at })
+    WHERE send_id = @sendId AND status IN ('queued', 'failed') AND status = 'queued' AND go_at IS NULL AND reason = 'send paused'`).run({ sendId, at })
 }
 
 /** Emails to that domain that were set aside wait to go again. Returns how many. */

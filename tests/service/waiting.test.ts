@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest'
 import { newOffer, type OfferContent } from '#core/offers/offer'
 import { openingPlan } from '#core/offers/opening'
 import { newWaiting, type Waiting } from '#core/offers/waiting'
+import { prepare } from '#data/connection'
 import { eventsOfPerson } from '#data/events'
 import { linksOfMessage } from '#data/messages'
 import { membership, hasTag } from '#data/marks'
@@ -194,9 +195,9 @@ describe('B2: who waits for an offer', () => {
   it('is not told what has closed again before the email could leave', async () => {
     const { context, wait, told } = await withWaiting({ closesAt: monday + HOUR })
     const ana = wait('a@example.com')
-    context.db.prepare(`UPDATE workspace SET carrier_state = 'stopped'`).run()
+    prepare(context.db, `UPDATE workspace SET carrier_state = 'stopped'`).run()
     await moveTo(context, monday + 2 * HOUR)
-    context.db.prepare(`UPDATE workspace SET carrier_state = 'ready'`).run()
+    prepare(context.db, `UPDATE workspace SET carrier_state = 'ready'`).run()
     await moveTo(context, monday + 3 * HOUR)
     expect(told()).toEqual([])
     expect(emailsOfPerson(context.db, ana)[0]!.reason).toBe('too-late')
