@@ -6,9 +6,10 @@ import { describe, expect, it, vi } from 'vitest'
 import type { HandOver, Mail } from '#core/ports'
 import { newRule } from '#core/rules/rule'
 import { slowedTo } from '#data/carrier'
-import { findInOutbox, leaseEmails, renewLease } from '#data/outbox'
+import { emailsOfPerson, findInOutbox, leaseEmails, renewLease } from '#data/outbox'
 import { findPerson } from '#data/people'
 import { workspaceOf } from '#data/workspace'
+import { leave } from '#usecases/arrive/leave'
 import type { HandOverStage } from '#usecases/context'
 import { createCourse, saveCourse } from '#usecases/courses/save'
 import { startCourse } from '#usecases/courses/publish'
@@ -72,6 +73,57 @@ describe('emails that are claimed several at once', () => {
     while (await handing.next());
     await handing.ended()
     expect([to().length, new Set(to()).size, rows(context).every(({ status }) => status === 'handed over')]).toEqual([9, 9, true])
+  })
+})
+
+describe('an email that is made while the mail server has the one before', () => {
+  /** Three people wait; `made`: for whom an email was made, in order; `fails`: whose cannot be, the first time. */
+  async function withThree(fails: string | null = null) {
+    const setting = await live(() => ACCEPTED)
+    const { context } = setting
+    const people = ['a', 'b', 'c'].map(name => visit(context, `${name}@example.com`))
+    await play(context, thursdayNoon - 1)
+    context.db.prepare(`UPDATE outbox SET go_at = ?`).run(thursdayNoon)
+    const system = { at: 1_000_000 }
+    context.system = { now: () => system.at }
+    const made: string[] = []
+    const { compose } = context.composer
+    context.composer.compose = async (mail, from) => {
+      const address = mail.to.address
+      made.push(address[0]!)
+      if (address.startsWith(fails ?? '-') && made.filter(one => one === fails).length === 1) throw new Error('Cannot be made just now')
+      return await compose(mail, from)
+    }
+    const handing = new HandingOver(context)
+    // The second time two are claimed, and the third is made while the second leaves.
+    await handing.next()
+    await handing.next()
+    expect([made.join(''), setting.to().length]).toEqual(['abc', 2])
+    return { ...setting, people, system, made, handing }
+  }
+
+  it('leaves without being made once more', async () => {
+    const { handing, made, to } = await withThree()
+    await handing.next()
+    expect([made.join(''), to().length]).toEqual(['abc', 3])
+  })
+
+  it('is made once more where that was long ago, or could not be done', async () => {
+    const long = await withThree()
+    long.system.at += 1000
+    await long.handing.next()
+    expect([long.made.join(''), long.to().length]).toEqual(['abcc', 3])
+    const failed = await withThree('c')
+    await failed.handing.next()
+    expect([failed.made.join(''), failed.to().length]).toEqual(['abcc', 3])
+  })
+
+  it('does not leave to somebody who has left meanwhile', async () => {
+    const { context, handing, people, to } = await withThree()
+    leave(context, emailsOfPerson(context.db, people[2]!)[0]!.id, { what: 'everything' })
+    while (await handing.next());
+    await handing.ended()
+    expect(to()).toEqual(['a@example.com', 'b@example.com'])
   })
 })
 

@@ -56,7 +56,7 @@ export class HandingOver {
   readonly #together: Together
   /** Claimed, and nobody's yet. */
   #claimed: AnyRow[] = []
-  /** Of claimed ones, by their numbers: made while mail servers had others. */
+  /** Of claimed ones to readers, by their numbers: made while mail servers had others. */
   readonly #ahead = new Map<number, { at: number, made: Promise<Made | null> }>()
   #claimedAt = 0
   #size = 1
@@ -98,12 +98,19 @@ export class HandingOver {
     meanwhile: () => this.#makeAhead(),
   }
 
-  /** Makes the next one, unless many would be made in vain because they wait for their turns. */
   #makeAhead(): void {
-    const next = this.#claimed.find(({ id }) => !this.#ahead.has(id))
-    if (!next || (!isOwnerMail(next) && mayWaitForTurn(this.#context, next))) return
-    // What cannot be made is found when it is its turn.
-    this.#ahead.set(next.id, { at: this.#context.system.now(), made: make(this.#context, next).catch(() => null) })
+    const next = this.#claimed.find(row => !isOwnerMail(row) && !this.#ahead.has(row.id)) as OutboxRow | undefined
+    if (next) this.#ahead.set(next.id, { at: this.#context.system.now(), made: this.#tryToMake(next) })
+  }
+
+  /** Null where it may have to wait for its turn, as many would be made in vain, and where it cannot be made: that is found in its turn. */
+  async #tryToMake(row: OutboxRow): Promise<Made | null> {
+    try {
+      return mayWaitForTurn(this.#context, row) ? null : await make(this.#context, row)
+    }
+    catch {
+      return null
+    }
   }
 
   /** Resolves once all results are recorded. */
@@ -136,6 +143,7 @@ export class HandingOver {
     this.#size = now - this.#claimedAt < CLAIMED_FOR_MS ? Math.min(MOST_CLAIMED, this.#size * 2) : Math.max(1, Math.floor(this.#size / 2))
     this.#claimedAt = now
     this.#claimed = claim(context, context.clock.now(), this.#size)
+    this.#ahead.clear()
     return this.#claimed.shift()
   }
 }
