@@ -11,15 +11,15 @@ import { SECOND } from '#core/time/zone'
 
 const SOFT = '=\r\n'
 const SOFT_BYTES = Buffer.from(SOFT)
-/** Three less than a line may have: an encoded dot takes two more, the sign of a soft line break one. */
+/** Three fewer than a line may have: an encoded dot takes two more, a soft line break one. */
 const LINE = 73
-/** Needs no encoding but of the equals sign, and has no space that could end a line: a signed address, a first name. */
+/** Only equals signs need encoding here, and no space can end a line: a signed address, a first name. */
 const ONE_WORD = /^[!-~]+$/
 
 /** Starts and ends at the start of a line. Bytes, because joining long strings for each reader is slower than copying them. */
 function quoted(text: string): Buffer {
   const written = encoded(text)
-    // A dot at the start of a line would need another one on its way through SMTP (RFC 5321 section 4.5.2).
+    // SMTP would have to double a dot at the start of a line (RFC 5321 section 4.5.2).
     .replace(/^\./gm, '=2E')
   return Buffer.from(written === '' || written.endsWith('\r\n') ? written : written + SOFT, 'latin1')
 }
@@ -64,7 +64,7 @@ const TYPES = { text: 'text/plain', html: 'text/html' } as const
 
 type Value = string | Date | Mail['from']
 
-/** Only below another node does nodemailer write the fields it is given and no others. */
+/** A child of this node gets only the header fields it is given; nodemailer adds more to a root. */
 const ROOT = new MimeNode('multipart/mixed')
 const nodeOf = (type?: string, filename?: string) =>
   new MimeNode(type, { rootNode: ROOT, parentNode: ROOT, baseBoundary: '-', filename })
@@ -74,7 +74,7 @@ const field = (name: string, value: Value): string => nodeOf().addHeader(name, v
 const fieldsKept = new Map<string, string>()
 const MOST_FIELDS_KEPT = 500
 
-/** Written by `write` once, for a field that is the same in many emails. */
+/** Writes a field once if it is the same in many emails. */
 function keptField(name: string, value: Value, write: (name: string, value: Value) => string = field): string {
   const key = typeof value === 'object' && 'address' in value ? `${name}\n${value.name}\n${value.address}` : `${name}\n${String(value)}`
   let written = fieldsKept.get(key)
@@ -85,7 +85,7 @@ function keptField(name: string, value: Value, write: (name: string, value: Valu
   return written
 }
 
-/** Ready as it is: encoding would make the list's identifier unreadable for machines. */
+/** Not encoded, because machines could not read an encoded list identifier. */
 const readyField = (name: string, value: Value): string =>
   nodeOf().addHeader(name, { prepared: true, foldLines: true, value } as never).buildHeaders()
 
@@ -96,10 +96,10 @@ function headerOf(mail: Mail): string {
   ]
   if (mail.replyTo) fields.push(keptField('Reply-To', mail.replyTo))
   for (const [name, value] of Object.entries(mail.headers)) {
-    // Another one for each reader, and an address must not be folded.
+    // Different for each reader, and an address must not be folded.
     fields.push(name === 'List-Unsubscribe' ? `${name}: ${value}` : keptField(name, value, readyField))
   }
-  // Without a subject there is no such field.
+  // An empty subject has no field.
   return fields.filter(written => written !== '').join('\r\n')
 }
 
@@ -113,7 +113,7 @@ function headerOfFile(file: AttachedContent): string {
 
 /* The whole */
 
-/** What is quoted-printable or base64 cannot have this in it (RFC 2045 section 6.7). */
+/** Neither quoted-printable nor base64 text can contain these (RFC 2045 section 6.7). */
 const [INNER, OUTER] = ['=_parts', '=_all']
 
 /** `made`: what the two parts of the mail were filled from; without it they are encoded as they are. */

@@ -44,9 +44,9 @@ interface SmtpError extends Error { code?: string, responseCode?: number, respon
 /** A connection that stands, and how many emails it has taken. */
 interface Line { connection: SMTPConnection, taken: number, broken: boolean }
 
-/** Whether a line starts with a dot or ends otherwise than SMTP asks (RFC 5321 sections 2.3.8 and 4.5.2). */
+/** Whether a line starts with a dot or does not end with CR LF (RFC 5321 sections 2.3.8 and 4.5.2). */
 function needsMending(source: Buffer): boolean {
-  // Looked for in a string: three times as fast as in bytes, and five times as fast as by a pattern.
+  // Searching a string is faster than searching bytes, and five times as fast as a regular expression.
   const text = source.toString('latin1')
   for (let at = text.indexOf('\n'); at >= 0; at = text.indexOf('\n', at + 1)) if (text[at - 1] !== '\r' || text[at + 1] === '.') return true
   for (let at = text.indexOf('\r'); at >= 0; at = text.indexOf('\r', at + 1)) if (text[at + 1] !== '\n') return true
@@ -54,8 +54,8 @@ function needsMending(source: Buffer): boolean {
 }
 
 /**
- * The text of an email on its way to the server. Nodemailer looks at each byte for what it has to mend, which takes longer than all else in
- * sending; an email that needs nothing mended is passed on as it is.
+ * The text of an email on its way to the server. Nodemailer checks each byte for dots and line ends to mend, which takes almost half of
+ * the time that sending takes. An email that needs no mending is passed on unchanged.
  */
 class Body extends Readable {
   readonly #source: Buffer

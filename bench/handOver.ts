@@ -164,8 +164,8 @@ async function turnIn(folder: string, start: Start, port: number): Promise<Turn>
 }
 
 /**
- * `start`: runs one of the tasks above in a process of its own. In several turns, because on a machine that others use, too, one may be
- * off by a third.
+ * `start`: runs one of the tasks above in a process of its own. There are several turns, because one can be off by a third on a machine
+ * that others use.
  */
 export async function measureHandingOver(folder: string, start: Start): Promise<string[]> {
   const server = start('take-mail')

@@ -1,5 +1,5 @@
 /**
- * A mail server that takes every email and keeps none (RFC 5321). It reads no more of an email than where it ends, because it runs on the
+ * A mail server that accepts every email and keeps none (RFC 5321). It only looks for the end of each email, because it runs on the
  * processors that are measured.
  */
 import { createServer, type Socket } from 'node:net'

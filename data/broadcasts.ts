@@ -97,7 +97,7 @@ export function progressOf(db: Database, sendId: number): SendProgress {
   return { ...progress, withdrawn: all - progress.handedOver - progress.heldBack - progress.failed - progress.waiting }
 }
 
-/** As the index of what waits by its send has it. */
+/** Worded like the index outbox_waiting_by_send, so that it is used. */
 const OPEN = `status IN ('queued', 'failed')`
 
 /** How many of its emails were opened by their reader, how many were clicked, and by how many somebody left. */

@@ -78,7 +78,7 @@ export function immediate<Result>(db: Database, work: () => Result): Result {
 
 const runners = new WeakMap<Database, Sqlite.Transaction<(work: () => unknown) => unknown>>()
 
-/** Runs what it is given in a transaction. One for each connection, as making it takes longer than beginning a transaction. */
+/** Runs a function in a transaction. One per connection, because creating it takes longer than beginning a transaction. */
 function runnerOf(db: Database) {
   let runner = runners.get(db)
   if (!runner) runners.set(db, runner = db.transaction((work: () => unknown) => work()))
@@ -218,7 +218,7 @@ export function readTogether<Result>(db: Database, work: () => Result): Result {
   return db.inTransaction ? work() : runnerOf(db).deferred(work) as Result
 }
 
-/** The same, where what is read may also be kept as in a writing transaction: nobody may change the rows. */
+/** The same, and rows may be kept as in a writing transaction, so nobody may change them. */
 export function readKeeping<Result>(db: Database, work: () => Result): Result {
   return readTogether(db, () => {
     if (isKeeping(db)) return work()

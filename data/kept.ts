@@ -52,8 +52,8 @@ const ANY_STEADY = '(steady)'
 const OF_STEADY = [ANY_STEADY] as const
 
 /**
- * What `read` finds in these tables, and in no others, once for each `key` in a writing transaction or in one that reads and keeps; outside
- * of those it is read anew each time. Nobody may change it.
+ * What `read` finds in these tables, and in no others. It is read once for each `key` in a writing transaction or in `readKeeping`, and
+ * each time anywhere else. Nobody may change it.
  */
 export function keep<Row>(db: Sqlite.Database, tables: readonly (KeptTable | typeof ANY_STEADY)[], key: string, read: () => Row): Row {
   const kept = underWay.get(db)

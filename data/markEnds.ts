@@ -97,7 +97,7 @@ export function copyChanged(db: Database, table: Table, { fromId, intoId }: Merg
   }
 }
 
-/** As the index of what waits by list has it. */
+/** Worded like the index outbox_waiting_by_list, so that it is used. */
 const WAITS = `outbox WHERE status IN ('queued', 'failed')`
 
 /** Whether anything waits to be sent by this list. */

@@ -150,7 +150,7 @@ const EARLIER = `e.enrolment_id = outbox.enrolment_id AND (e.planned_at, e.id) <
 const IS_SET_ASIDE = `e.status = 'queued' AND e.go_at IS NULL AND e.reason IS NOT NULL`
 const OVERTAKES = `(enrolment_id IS NOT NULL AND EXISTS (SELECT 1 FROM outbox e WHERE ${EARLIER}))`
 const MAY_GO = `status IN ('queued', 'failed') AND go_at IS NOT NULL AND go_at <= ?`
-/** Those that would be claimed soon; enough that hardly ever all of them have to wait for earlier ones. */
+/** The emails of courses that come next. With this many, hardly ever do all of them have to wait for earlier ones. */
 const FIRST_OF_COURSES = `id IN (SELECT id FROM outbox INDEXED BY outbox_go_of_course
   WHERE enrolment_id IS NOT NULL AND ${MAY_GO} ORDER BY go_at, id LIMIT 500)`
 
@@ -180,7 +180,7 @@ export function leaseEmails(db: Database, owner: string, at: Instant, leaseUntil
   return leased
 }
 
-/** The person to whom an email goes that is claimed and not begun; null if it is not ours any more. */
+/** The recipient of an email that is claimed and not being handed over; null if it is no longer ours. */
 export const leasedFor = (db: Database, id: number, owner: string): number | null =>
   prepare<{ personId: number }>(db, `SELECT person_id AS personId FROM outbox WHERE id = ? AND status = 'leased' AND lease_owner = ?`)
     .get(id, owner)?.personId ?? null

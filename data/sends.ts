@@ -72,11 +72,11 @@ export function findSend(db: Database, of: SendOf): SendRow | undefined {
 export const goesByReaders = (db: Database, id: number): boolean => keepSteady(db, `timing of ${id}`, () =>
   prepare<{ n: number }>(db, `SELECT coalesce(json_extract(timing, '$.clock') IS NOT NULL, 0) AS n FROM sends WHERE id = ?`).get(id)?.n === 1)
 
-/** Emails `o` of `@sendId`, by an index of what they are of; goes on with AND. Others could be read through for a few. */
+/** The emails `o` of send `@sendId`, read by this index and no larger one. More conditions follow with AND. */
 export const emailsOfSend = (index: 'outbox_sent' | 'outbox_held_back'): string =>
   `sends s JOIN outbox o INDEXED BY ${index} ON o.kind = s.kind AND o.owner_id = s.owner_id AND o.item_id = s.item_id WHERE s.id = @sendId`
 
-/** Emails that are claimed: never more than a few. */
+/** Emails that are claimed; never more than a few. More conditions follow with AND. */
 export const CLAIMED = `outbox INDEXED BY outbox_busy WHERE status IN ('leased', 'handing over')`
 
 export interface NewSendRow extends SendOf {

@@ -21,7 +21,7 @@ type Writing = Pick<Together, 'write' | 'writeSoon'>
 type AnyRow = OutboxRow | OwnerMail
 type Made = Letter | Pick<Letter, 'mail' | 'source'>
 
-/** `make` may give one that was made a moment before; `meanwhile` is called while a mail server has an email. */
+/** `make` may return an email made a moment ago; `meanwhile` is called while the mail server has an email. */
 interface How extends Writing { make(row: AnyRow): Promise<Made>, meanwhile(): void }
 
 /** Hands over emails due by `at`, at most `limit`; returns how many were claimed. */
@@ -44,7 +44,7 @@ export async function handOverDue(context: EngineContext, at: Instant, limit: nu
 /** So many are claimed at once at the most. They should have left after so many milliseconds: what is asked for meanwhile comes next. */
 const MOST_CLAIMED = 32
 const CLAIMED_FOR_MS = 500
-/** What an email says may be older by so much. */
+/** An email made ahead may be this old when it is sent. */
 const FRESH_MS = 1000
 
 /**
@@ -56,7 +56,7 @@ export class HandingOver {
   readonly #together: Together
   /** Claimed, and nobody's yet. */
   #claimed: AnyRow[] = []
-  /** Of claimed ones to readers, by their numbers: made while mail servers had others. */
+  /** Claimed emails to subscribers that were made while the mail server had others, by id. */
   readonly #ahead = new Map<number, { at: number, made: Promise<Made | null> }>()
   #claimedAt = 0
   #size = 1
@@ -103,7 +103,7 @@ export class HandingOver {
     if (next) this.#ahead.set(next.id, { at: this.#context.system.now(), made: this.#tryToMake(next) })
   }
 
-  /** Null where it may have to wait for its turn, as many would be made in vain, and where it cannot be made: that is found in its turn. */
+  /** Null if it may have to wait for its turn, or cannot be made; in its turn it is made anyway, and an error is recorded. */
   async #tryToMake(row: OutboxRow): Promise<Made | null> {
     try {
       return mayWaitForTurn(this.#context, row) ? null : await make(this.#context, row)

@@ -64,7 +64,7 @@ function letterFor(context: WorkspaceContext, row: OutboxRow, message: MessageRo
       ? { name: '', address: findAddressChange(db, row.occasionId)!.address }
       : { name: nameInMail(db, person.id), address: person.address },
     subject: fillSubject(message, personal),
-    // Only for a carrier that asks: the email itself is written piece by piece.
+    // Filled only if a carrier asks: the email itself is composed piece by piece.
     get html() {
       return fill(message.html, 'html', personal)
     },
@@ -85,7 +85,7 @@ export const senderAsked = (
 
 export interface SigningKey { domain: string, selector: string, privateKey: string }
 
-/** The key of the address's domain where it is published: receivers would find a signature by another one forged. */
+/** The key of the address's domain, if it is published: receivers treat a signature by any other key as forged. */
 export function keyFor(db: Database, address: string): SigningKey | null {
   const domain = mailDomainOf(address)
   const key = signs(findMailDomain(db, domain)) ? signingKeyOf(db, domain) : null

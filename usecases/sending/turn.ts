@@ -24,7 +24,7 @@ interface Turn { at: Instant, why: WaitsForTurn }
 /** What was asked for, and what is for the workspace itself, waits for no turn. */
 const waitsForTurns = ({ askedFor, kind }: OutboxRow): boolean => askedFor === 0 && kindOf(kind).rank !== null
 
-/** Whether it could be that it has to wait. */
+/** Whether it might have to wait. */
 export const mayWaitForTurn = ({ db }: EngineContext, row: OutboxRow): boolean => waitsForTurns(row) && isPaced(db)
 
 /** Asked before an email is made: false, and it waits, where it is not its turn. */
