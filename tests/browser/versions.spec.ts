@@ -112,7 +112,8 @@ test('a choice and a countdown are put in, and what is missing is told beside it
   await page.getByRole('option', { name: /^Countdown/ }).click()
   await expect(page.getByRole('region', { name: 'Before it leaves' }).getByText('A countdown has no end')).toBeVisible()
   await page.getByRole('region', { name: 'Countdown' }).getByRole('checkbox').click()
-  await expect(page.getByText(/^Closes in 7 days/)).toBeVisible()
+  // At eight in the evening of the seventh day: less than seven days for those who run this late.
+  await expect(page.getByText(/^Closes in [67] days/)).toBeVisible()
   await expect(page.getByRole('region', { name: 'Before it leaves' }).getByText('A countdown has no end')).toBeHidden()
   await axe(page)
 })
