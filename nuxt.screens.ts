@@ -33,7 +33,8 @@ export class Screens {
   takeParts(manifest: Record<string, Part>): void {
     this.#parts = manifest
     for (const part of Object.values(manifest)) part.prefetch = false
-    const first = Object.keys(manifest).filter(name => ['layouts/default.vue', 'theme/primevue.ts'].includes(manifest[name]!.src ?? ''))
+    const first = ['app/layouts/default.vue', 'app/theme/primevue.ts'].map(source =>
+      this.#partOf([...this.#fileOf.keys()].find(known => known.endsWith(source)) ?? source))
     const entry = manifest[this.#entry]!
     entry.dynamicImports = []
     entry.imports = [...entry.imports ?? [], ...first]
@@ -51,10 +52,15 @@ export class Screens {
 
   /** The addresses of what a screen is made of, besides what is `known` anyway. */
   #partsOf(file: string, known: Set<string>): string[] {
-    const screen = Object.keys(this.#parts).find(name => this.#parts[name]!.file === this.#fileOf.get(file))
-    if (!screen) throw new Error(`Nothing was built of ${file}`)
-    const own = [...this.#closure(screen)].filter(name => !known.has(name)).map(name => this.#parts[name]!)
+    const own = [...this.#closure(this.#partOf(file))].filter(name => !known.has(name)).map(name => this.#parts[name]!)
     return [...new Set(own.flatMap(({ file, css = [] }) => [...css, file]))].map(name => `/_nuxt/${name}`)
+  }
+
+  /** The part that a source is in. A source may share a part with others, under the name of one of them or of none. */
+  #partOf(source: string): string {
+    const part = Object.keys(this.#parts).find(name => this.#parts[name]!.file === this.#fileOf.get(source))
+    if (!part) throw new Error(`Nothing was built of ${source}`)
+    return part
   }
 
   /** A part and all that it cannot begin without. */

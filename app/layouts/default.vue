@@ -50,7 +50,8 @@ onMounted(() => {
   void frame.loadFrame()
   lookNow()
 })
-watch([() => frame.mode, () => frame.rail?.movingTo], lookNow)
+// The first rail of a clock that stands still is no change: asking for it again would make every screen's start longer.
+watch([() => frame.mode, () => frame.rail?.movingTo ?? null], lookNow)
 </script>
 
 <template>

@@ -94,6 +94,10 @@ it('a screen’s page names all that the screen is made of, and tells only its o
     const scripts = course.parts.filter(part => part.endsWith('.js'))
     const [entry] = /\/_nuxt\/[\w-]+\.js/.exec(await (await porch.fetch('/')).text())!
     expect(scripts.flatMap(imported).filter(part => !scripts.includes(part) && part !== entry)).toEqual([])
+    // What surrounds every screen comes with the first page, too, and not only once the first script asks for it.
+    const shell = await (await porch.fetch('/courses/1', { headers: { cookie: porch.cookie } })).text()
+    const named = [...new Set([...shell.matchAll(/href="(\/_nuxt\/[\w.-]+\.js)"/g)].map(([, href]) => href!))]
+    expect(named.filter(part => readFileSync(join(folder, part), 'utf8').includes('To the page'))).toHaveLength(1)
     // A fixed address is not taken for one of the things that stand there, and what is large comes when it is opened.
     expect((await partsOf('/pages/sources')).parts).not.toEqual((await partsOf('/pages/1')).parts)
     const ofOffer = (await partsOf('/offers/1')).parts.filter(part => part.endsWith('.js'))
