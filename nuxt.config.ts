@@ -1,5 +1,6 @@
 import { fileURLToPath } from 'node:url'
 import { defineNuxtConfig } from 'nuxt/config'
+import { controlsCss } from './nuxt.controls'
 import { Screens } from './nuxt.screens'
 
 // Not a folder called public: the server would hand its very files to everybody who asks.
@@ -30,6 +31,8 @@ export default defineNuxtConfig({
     '@fontsource-variable/atkinson-hyperlegible-next',
     '@fontsource-variable/atkinson-hyperlegible-mono',
     'primeicons/primeicons.css',
+    // Ours comes after theirs, so that it counts where both say something.
+    '#build/controls.css',
     '~/theme/base.css',
     '~/theme/parts.css',
   ],
@@ -85,6 +88,7 @@ export default defineNuxtConfig({
     ...['/public.css', '/canvas.css'].map(route => ({ route, method: 'get' as const, handler: `${sitePages}/css.get.ts` })),
   ],
   hooks: {
+    'app:templates': app => void app.templates.push({ filename: 'controls.css', write: true, getContents: controlsCss }),
     'build:manifest': manifest => screens.takeParts(manifest),
     'pages:resolved': pages => screens.takePages(pages),
   },
@@ -122,6 +126,11 @@ export default defineNuxtConfig({
       transform: (code, id) => id.includes('primeicons.css')
         ? code.replace(/src: url\('[^']*\.eot'\);\s*src: [^;]*;/, `src: url('./fonts/primeicons.woff2') format('woff2');`)
         : undefined,
+    }, {
+      name: 'dressed-controls',
+      enforce: 'pre',
+      // How they look stands in a stylesheet; as a text of each control it would be shipped a second time.
+      load: id => /@primeuix\/styles\/dist\//.test(id) ? `export const style = ''` : undefined,
     }, {
       name: 'no-hydration',
       enforce: 'pre',

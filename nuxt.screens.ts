@@ -2,8 +2,12 @@
 import type { NuxtPage } from 'nuxt/schema'
 
 interface Part {
-  file: string, src?: string, isEntry?: boolean, prefetch?: boolean, imports?: string[], dynamicImports?: string[], css?: string[]
+  file: string, src?: string, isEntry?: boolean, prefetch?: boolean, preload?: boolean, imports?: string[], dynamicImports?: string[],
+  css?: string[]
 }
+
+/** What every screen is written in. A browser would only ask for a font once it has drawn a text in another, and then draw it again. */
+const FONTS = ['atkinson-hyperlegible-next-latin-wght-normal', 'bricolage-grotesque-latin-wght-normal', 'primeicons']
 
 export class Screens {
   #screens: { path: string, file: string }[] = []
@@ -32,7 +36,10 @@ export class Screens {
    */
   takeParts(manifest: Record<string, Part>): void {
     this.#parts = manifest
-    for (const part of Object.values(manifest)) part.prefetch = false
+    for (const part of Object.values(manifest)) {
+      part.prefetch = false
+      part.preload ||= FONTS.some(font => part.file.startsWith(`${font}.`) && part.file.endsWith('.woff2'))
+    }
     const first = ['app/layouts/default.vue', 'app/theme/primevue.ts'].map(source =>
       this.#partOf([...this.#fileOf.keys()].find(known => known.endsWith(source)) ?? source))
     const entry = manifest[this.#entry]!

@@ -1,13 +1,21 @@
 /** What can be chosen where a field is not typed: countries, zones, yes and no, choices. */
-import { COUNTRIES } from '#core/people/country'
+import { allCountries } from '#core/people/country'
 import type { Field } from '#core/people/field'
-import { isZone } from '#core/time/zone'
 
 export interface FieldOption { value: string, name: string }
 
-export const COUNTRY_OPTIONS: readonly FieldOption[] = COUNTRIES.map(({ code, name }) => ({ value: code, name }))
-export const ZONE_OPTIONS: readonly FieldOption[] = Intl.supportedValuesOf('timeZone').filter(isZone)
-  .map(value => ({ value, name: value.replaceAll('_', ' ') }))
+let countries: FieldOption[] | undefined
+let zones: FieldOption[] | undefined
+
+const asOption = (zone: string): FieldOption => ({ value: zone, name: zone.replaceAll('_', ' ') })
+
+export const countryOptions = (): FieldOption[] => countries ??= allCountries().map(({ code, name }) => ({ value: code, name }))
+
+/** Every zone that this browser knows; the one that is `likely` comes first. */
+export function zoneOptions(likely?: string): FieldOption[] {
+  zones ??= [...new Set(['UTC', ...Intl.supportedValuesOf('timeZone')])].map(asOption)
+  return likely ? [asOption(likely), ...zones.filter(({ value }) => value !== likely)] : zones
+}
 
 type Kind = Pick<Field, 'kind' | 'choices'>
 
@@ -15,6 +23,6 @@ export const isChosen = ({ kind }: Kind): boolean => ['yes-no', 'choice', 'count
 
 export function fieldOptions({ kind, choices }: Kind): FieldOption[] {
   return kind === 'country'
-    ? [...COUNTRY_OPTIONS]
-    : kind === 'zone' ? [...ZONE_OPTIONS] : (kind === 'yes-no' ? ['yes', 'no'] : choices).map(value => ({ value, name: value }))
+    ? countryOptions()
+    : kind === 'zone' ? zoneOptions() : (kind === 'yes-no' ? ['yes', 'no'] : choices).map(value => ({ value, name: value }))
 }

@@ -1,13 +1,16 @@
 /**
- * PrimeVue as it is set up here: our look, this page's number on its styles, which the content security policy asks for, and what it has
- * to be helped with.
+ * PrimeVue as it is set up here: dressed by the stylesheet that nuxt.controls.ts makes when the application is built, this page's number on
+ * what styles it still makes, which the content security policy asks for, and what it has to be helped with.
  */
 import type { App } from 'vue'
+import * as controls from '@primevue/core/basecomponent'
 import PrimeVue, { defaultOptions } from 'primevue/config'
 import ToastService from 'primevue/toastservice'
 import ConfirmationService from 'primevue/confirmationservice'
 import { styleNonce } from './nonce'
-import preset from './preset'
+
+/** What all controls have in common. PrimeVue has no type for it. */
+const all = (controls as unknown as { default: { methods: object } }).default
 
 /**
  * PrimeVue marks the ends of a dialog with elements that take the focus and
@@ -34,8 +37,10 @@ function mendForAssistiveTechnology() {
 }
 
 export function setUpPrimeVue(app: App): void {
+  // Each control would wait for another theme, and all would look for their styles again whenever one more is drawn.
+  Object.assign(all.methods, { _themeChangeListener() {} })
   app.use(PrimeVue, {
-    theme: { preset, options: { darkModeSelector: 'system' } },
+    theme: 'none',
     csp: { nonce: styleNonce() },
     // Weeks begin on Monday, as they do in the painted week of sending hours.
     locale: { ...defaultOptions.locale, firstDayOfWeek: 1 },

@@ -19,8 +19,10 @@ export interface Money {
  * Digits of the minor unit by code. Funds, metals and codes for tests are no money that anybody pays with, and Intl has no names for them;
  * it has some for what states draw among each other.
  */
-const DIGITS: ReadonlyMap<string, number> = new Map(iso4217.data.filter(({ code }) =>
-  !['XDR', 'XSU'].includes(code) && Intl.supportedValuesOf('currency').includes(code)).map(({ code, digits }) => [code, digits]))
+const NAMED = new Set(Intl.supportedValuesOf('currency').filter(code => !['XDR', 'XSU'].includes(code)))
+const DIGITS: ReadonlyMap<string, number> = new Map(
+  iso4217.data.filter(({ code }) => NAMED.has(code)).map(({ code, digits }) => [code, digits]),
+)
 
 /** All of them, in the order of their codes. */
 export const CURRENCIES: readonly string[] = [...DIGITS.keys()].sort()

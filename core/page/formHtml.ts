@@ -1,5 +1,5 @@
 /** The form of a page as HTML: labels, problems beside what they are about, and nothing that needs a script. */
-import { COUNTRIES } from '#core/people/country'
+import { allCountries } from '#core/people/country'
 import type { Field } from '#core/people/field'
 import { noMark, type Mark } from './editing'
 import type { Ask, PageForm, Typed } from './form'
@@ -106,7 +106,7 @@ function question(ask: Ask, fields: FormView['fields'], given: string[], wrong: 
     case 'choice': return field.choices.length <= 6
       ? group(ask.id, label, 'radio', field.choices.map(value => ({ value, label: value })), given, wrong)
       : select(ask, label, field.choices.map(value => ({ value, label: value })), given[0], wrong)
-    case 'country': return select(ask, label, COUNTRIES.map(({ code, name }) => ({ value: code, label: name })), given[0], wrong)
+    case 'country': return select(ask, label, allCountries().map(({ code, name }) => ({ value: code, label: name })), given[0], wrong)
   }
 }
 

@@ -11,15 +11,24 @@ const NAMES = new Map(
 const fold = (text: string) =>
   text.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase().replace(/^the /, '').replace(/[^\p{L}]+/gu, ' ').trim()
 
-const BY_NAME = new Map([...NAMES].flatMap(([code, names]) => names.map(name => [fold(name), code] as const)))
 /** What people write in a spreadsheet besides. Common practice, no source. */
-for (const [name, code] of [
+const ALSO_CALLED: readonly [string, CountryCode][] = [
   ['england', 'GB'], ['scotland', 'GB'], ['wales', 'GB'], ['northern ireland', 'GB'], ['holland', 'NL'], ['america', 'US'],
   ['czechia', 'CZ'], ['turkey', 'TR'],
-] as const) BY_NAME.set(name, code)
+]
+
+// Each of the following is made when it is first asked for: a screen that shows no country should not wait for it.
+
+let english: Map<string, CountryCode> | undefined
+
+const englishNames = () => english ??= new Map([
+  ...[...NAMES].flatMap(([code, names]) => names.map(name => [fold(name), code] as const)), ...ALSO_CALLED,
+])
+
+let inOrder: readonly { code: CountryCode, name: string }[] | undefined
 
 /** All assigned codes, and XK for Kosovo, which ISO 3166-1 leaves to its users; in the order of their English names. */
-export const COUNTRIES: readonly { code: CountryCode, name: string }[] = [...NAMES]
+export const allCountries = (): readonly { code: CountryCode, name: string }[] => inOrder ??= [...NAMES]
   .map(([code, names]) => ({ code, name: names[0]! }))
   .sort((a, b) => a.name.localeCompare(b.name, 'en'))
 
@@ -34,7 +43,7 @@ export function readCountry(typed: string): CountryCode | null {
   const code = text.toUpperCase()
   if (isCountry(code)) return code
   const name = fold(text)
-  return BY_NAME.get(name) ?? foreignNames().get(name) ?? null
+  return englishNames().get(name) ?? foreignNames().get(name) ?? null
 }
 
 const LANGUAGES = [
@@ -48,7 +57,7 @@ function foreignNames(): Map<string, CountryCode> {
   const codes = new Map<string, Set<CountryCode>>()
   for (const language of LANGUAGES) {
     const names = new Intl.DisplayNames([language], { type: 'region', fallback: 'none' })
-    for (const { code } of COUNTRIES) {
+    for (const { code } of allCountries()) {
       const name = fold(names.of(code) ?? '')
       if (name !== '') codes.set(name, (codes.get(name) ?? new Set()).add(code))
     }

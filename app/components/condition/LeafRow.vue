@@ -6,7 +6,7 @@ import MultiSelect from 'primevue/multiselect'
 import Select from 'primevue/select'
 import { saySourceKey, type SourceKey } from '#core/page/touch'
 import { NO_RESULT, type Leaf } from '#core/audience/condition'
-import { COUNTRY_OPTIONS, ZONE_OPTIONS } from '~/audience/fieldOptions'
+import { countryOptions, zoneOptions } from '~/audience/fieldOptions'
 import { choiceOf, heldTags, leafChoices } from '~/audience/leaves'
 import { useParts } from '~/composables/useParts'
 import { useFrame } from '~/stores/frame'
@@ -176,13 +176,13 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
       :label="label" />
     <template v-else-if="leaf.kind === 'country'">
       <MultiSelect
-        :model-value="leaf.is" :options="[...COUNTRY_OPTIONS]" option-label="name" option-value="value" filter display="chip"
+        :model-value="leaf.is" :options="countryOptions()" option-label="name" option-value="value" filter display="chip"
         :show-toggle-all="false" size="small" placeholder="choose" :aria-label="`${label}: one of`" class="several"
         @update:model-value="is => set({ is })" />
       <label class="small unknown"><Checkbox :model-value="leaf.unknown" binary @update:model-value="unknown => set({ unknown })" /> or not known</label>
     </template>
     <MultiSelect
-      v-else-if="leaf.kind === 'zone'" :model-value="leaf.is" :options="[...ZONE_OPTIONS]" option-label="name" option-value="value" filter
+      v-else-if="leaf.kind === 'zone'" :model-value="leaf.is" :options="zoneOptions()" option-label="name" option-value="value" filter
       display="chip" :show-toggle-all="false" size="small" placeholder="choose" :aria-label="`${label}: one of`" class="several"
       @update:model-value="is => set({ is })" />
     <FieldTest

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import Select from 'primevue/select'
-import { isZone, localOf, type LocalDate } from '#core/time/zone'
+import { localOf, type LocalDate } from '#core/time/zone'
+import { zoneOptions } from '~/audience/fieldOptions'
 import { api } from '~/composables/useApi'
 import PersonField, { type PickedPerson } from '~/components/PersonField.vue'
 import { sayZone } from '#core/time/say'
@@ -14,12 +15,7 @@ export interface SampleJoiner { date: LocalDate, time: string, zone: string, dat
 const joiner = defineModel<SampleJoiner>({ required: true })
 const props = defineProps<{ courseId: number, workspaceZone: string, anyOwnZone: boolean, fields: { id: number, name: string }[] }>()
 
-const zones = computed(() => {
-  const all = Intl.supportedValuesOf('timeZone').filter(isZone)
-  return [
-    ...new Set([props.workspaceZone, 'UTC', ...all]),
-  ].map(zone => ({ zone, name: zone === 'UTC' ? 'UTC' : zone.replaceAll('_', ' ') }))
-})
+const zones = computed(() => zoneOptions(props.workspaceZone))
 const set = (change: Partial<SampleJoiner>) => joiner.value = { ...joiner.value, ...change }
 
 /* A real person: when they came in, where they live, their dates */
@@ -51,7 +47,7 @@ watch(person, async (picked) => {
     <TimeField :model-value="joiner.time" input-id="joiner-time" size="small" @update:model-value="time => set({ time })" />
     <span>in</span>
     <Select
-      :model-value="joiner.zone" aria-label="Zone of the sample joiner" :options="zones" option-label="name" option-value="zone" filter
+      :model-value="joiner.zone" aria-label="Zone of the sample joiner" :options="zones" option-label="name" option-value="value" filter
       size="small" @update:model-value="zone => set({ zone })" />
     <template v-for="field in fields" :key="field.id">
       <label :for="`joiner-field-${field.id}`">{{ field.name }}</label>

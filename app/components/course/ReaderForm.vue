@@ -8,7 +8,7 @@ import MultiSelect from 'primevue/multiselect'
 import Select from 'primevue/select'
 import type { Reading, RehearsedReader } from '#core/sequence/rehearsal'
 import type { EntryOrExit } from '#core/views/course'
-import { isZone } from '#core/time/zone'
+import { zoneOptions } from '~/audience/fieldOptions'
 import DateField from '~/components/DateField.vue'
 import TimeField from '~/components/TimeField.vue'
 import SpanField from './SpanField.vue'
@@ -22,10 +22,7 @@ const props = defineProps<{
 const emit = defineEmits<{ close: [], done: [reader: RehearsedReader] }>()
 const typed = ref<RehearsedReader>(JSON.parse(JSON.stringify(props.reader)) as RehearsedReader)
 
-const ZONES = [
-  { value: '', name: 'not known' },
-  ...['UTC', ...Intl.supportedValuesOf('timeZone').filter(isZone)].map(value => ({ value, name: value.replaceAll('_', ' ') })),
-]
+const ZONES = [{ value: '', name: 'not known' }, ...zoneOptions()]
 const zone = computed({ get: () => typed.value.zone ?? '', set: value => typed.value.zone = value || null })
 const WHICH: { value: Reading['which'], name: string }[] = [
   { value: 'all', name: 'every email they get' }, { value: 'none', name: 'none' }, { value: 'some', name: 'only some of this course' },

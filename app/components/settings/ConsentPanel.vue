@@ -5,7 +5,7 @@ import MultiSelect from 'primevue/multiselect'
 import type { Condition } from '#core/audience/condition'
 import type { ConsentRule } from '#core/people/country'
 import { USUAL_CONSENT_COUNTRIES } from '#core/people/country'
-import { COUNTRY_OPTIONS } from '~/audience/fieldOptions'
+import { countryOptions } from '~/audience/fieldOptions'
 import { api } from '~/composables/useApi'
 import { useSetting } from '~/composables/useSetting'
 import { sayNumber, sayPeople } from '#core/stats/say'
@@ -36,7 +36,7 @@ const without: Condition = { kind: 'none', of: [{ kind: 'consent', is: 'on-recor
       <div class="field">
         <span id="consent-countries" class="label">Countries</span>
         <MultiSelect
-          v-model="typed.countries" :options="[...COUNTRY_OPTIONS]" option-label="name" option-value="value" filter :show-toggle-all="false"
+          v-model="typed.countries" :options="countryOptions()" option-label="name" option-value="value" filter :show-toggle-all="false"
           aria-labelledby="consent-countries" placeholder="none" :max-selected-labels="3" selected-items-label="{0} countries" />
         <p class="hint">
           <button

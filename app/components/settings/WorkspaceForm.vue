@@ -7,8 +7,8 @@ import InputText from 'primevue/inputtext'
 import Textarea from 'primevue/textarea'
 import { CURRENCIES, sayCurrency } from '#core/money/money'
 import { isFreeMailbox } from '#core/people/address'
-import { isZone } from '#core/time/zone'
 import type { SettingsView, WorkspaceSettings } from '#core/views/settings'
+import { zoneOptions } from '~/audience/fieldOptions'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { putBack, useUndo } from '~/stores/undo'
@@ -29,9 +29,7 @@ watch(() => props.settings, (now, before) => {
   // Loaded anew: what is being typed stays, the rest follows.
   if (dequal(pick(before), typed.value)) typed.value = pick(now)
 })
-const zones = computed(() => [
-  ...new Set(['UTC', ...Intl.supportedValuesOf('timeZone').filter(isZone), props.settings.zone]),
-].map(zone => ({ value: zone, name: zone.replaceAll('_', ' ') })))
+const zones = computed(() => zoneOptions(props.settings.zone))
 const currencies = CURRENCIES.map(code => ({ value: code, name: `${code}, ${sayCurrency(code)}` }))
 const live = computed(() => props.settings.mode === 'live')
 

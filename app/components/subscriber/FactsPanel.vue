@@ -9,7 +9,7 @@ import { sayField, type FieldValue } from '#core/people/field'
 import type { FieldLine } from '#core/views/audience'
 import { sayDay, sayZone } from '#core/time/say'
 import type { SubscriberView } from '#core/views/people'
-import { COUNTRY_OPTIONS, fieldOptions, isChosen, ZONE_OPTIONS } from '~/audience/fieldOptions'
+import { countryOptions, fieldOptions, isChosen, zoneOptions } from '~/audience/fieldOptions'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useMarks } from '~/composables/useMarks'
@@ -107,14 +107,14 @@ function originOf(eventId: number): string {
       <div class="field">
         <span id="person-zone" class="label">Time zone</span>
         <Select
-          v-model="typed.zone" aria-labelledby="person-zone" :options="[...ZONE_OPTIONS]" option-label="name" option-value="value"
+          v-model="typed.zone" aria-labelledby="person-zone" :options="zoneOptions()" option-label="name" option-value="value"
           placeholder="not known" show-clear filter />
         <p class="hint">Unsent emails in the reader’s own zone are rescheduled.</p>
       </div>
       <div class="field">
         <span id="person-country" class="label">Country</span>
         <Select
-          v-model="typed.country" aria-labelledby="person-country" :options="[...COUNTRY_OPTIONS]" option-label="name" option-value="value"
+          v-model="typed.country" aria-labelledby="person-country" :options="countryOptions()" option-label="name" option-value="value"
           placeholder="not known" show-clear filter />
       </div>
       <div v-for="field in fields" :key="field.id" class="field">
