@@ -112,9 +112,15 @@ export default defineNuxtConfig({
       // Made when they are read in, they would be kept though nothing here uses them: screens ask by `useApi`.
       rollupOptions: {
         treeshake: { moduleSideEffects: id => !/nuxt\/dist\/app\/composables\/(asyncData|fetch)\.js$/.test(id) },
-        // A screen came in some fifty parts of a kilobyte, each asked for by itself.
-        output: { experimentalMinChunkSize: 16_000 } as object,
       },
+    },
+    $client: {
+      build: { rollupOptions: { output: {
+        manualChunks: (id, graph) => screens.fileFor(id, graph),
+        onlyExplicitManualChunks: true,
+        // A screen came in some fifty parts of a kilobyte, each asked for by itself.
+        experimentalMinChunkSize: 16_000,
+      } } },
     },
     plugins: [{
       name: 'where-screens-stand',

@@ -9,10 +9,23 @@ interface Part {
 /** What every screen is written in. A browser would only ask for a font once it has drawn a text in another, and then draw it again. */
 const FONTS = ['atkinson-hyperlegible-next-latin-wght-normal', 'bricolage-grotesque-latin-wght-normal', 'primeicons']
 
+/** What every screen stands in, besides what starts the application. */
+const AROUND = ['app/layouts/default.vue', 'app/theme/primevue.ts']
+
+/** What the bundler knows of the modules. */
+interface Graph {
+  getModuleIds(): Iterable<string>
+  getModuleInfo(id: string): { isEntry: boolean, importedIds: readonly string[] } | null
+}
+
 export class Screens {
   #screens: { path: string, file: string }[] = []
   /** What was built, by the name of its source. */
   #parts: Record<string, Part> = {}
+  /** The modules that start the application. */
+  #start: Set<string> | undefined
+  /** Those of what surrounds every screen, and of what most screens are made of. */
+  #around: Set<string> | undefined
   /** The built file that a source came to stand in: small ones stand together, under the name of one of them. */
   #fileOf = new Map<string, string>()
 
@@ -22,6 +35,26 @@ export class Screens {
       return page.children?.length ? under(page.children, path) : [{ path, file: page.file! }]
     })
     this.#screens = under(pages, '')
+  }
+
+  /**
+   * The name of the file that a module shares with others; undefined leaves it to the bundler. What every screen needs, and most of them,
+   * comes in one file: as twenty, they would take the browser longer to ask for than to read.
+   */
+  fileFor(id: string, graph: Graph): string | undefined {
+    const ids = () => [...graph.getModuleIds()]
+    const start = this.#start ??= reachedFrom(ids().filter(id => graph.getModuleInfo(id)?.isEntry), graph)
+    this.#around ??= this.#modulesAround(ids(), start, graph)
+    return start.has(id) ? 'entry' : this.#around.has(id) ? 'around' : undefined
+  }
+
+  #modulesAround(ids: readonly string[], start: ReadonlySet<string>, graph: Graph): Set<string> {
+    const around = reachedFrom(ids.filter(id => AROUND.some(source => id.endsWith(source))), graph, start)
+    const screensOf = new Map<string, number>()
+    for (const { file } of this.#screens) {
+      for (const id of reachedFrom([file], graph, start)) screensOf.set(id, (screensOf.get(id) ?? 0) + 1)
+    }
+    return new Set([...around, ...[...screensOf.keys()].filter(id => screensOf.get(id)! > this.#screens.length / 2)])
   }
 
   takeFiles(built: Record<string, { fileName: string, moduleIds?: string[] }>): void {
@@ -40,7 +73,7 @@ export class Screens {
       part.prefetch = false
       part.preload ||= FONTS.some(font => part.file.startsWith(`${font}.`) && part.file.endsWith('.woff2'))
     }
-    const first = ['app/layouts/default.vue', 'app/theme/primevue.ts'].map(source =>
+    const first = AROUND.map(source =>
       this.#partOf([...this.#fileOf.keys()].find(known => known.endsWith(source)) ?? source))
     const entry = manifest[this.#entry]!
     entry.dynamicImports = []
@@ -78,4 +111,14 @@ export class Screens {
     }
     return seen
   }
+}
+
+/** Modules, and all that they import, without those that are `known`. */
+function reachedFrom(from: readonly string[], graph: Graph, known: ReadonlySet<string> = new Set(), seen = new Set<string>()): Set<string> {
+  for (const id of from) {
+    if (known.has(id) || seen.has(id)) continue
+    seen.add(id)
+    reachedFrom(graph.getModuleInfo(id)?.importedIds ?? [], graph, known, seen)
+  }
+  return seen
 }

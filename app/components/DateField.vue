@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import DatePicker from 'primevue/datepicker'
 import { readDate } from '#core/time/read'
 import { sayDate } from '#core/time/say'
 import { isDate, localOf, type LocalDate } from '#core/time/zone'
@@ -32,9 +31,9 @@ const { text, problem, take } = useTyped(date, {
 
 <template>
   <TypedPicker
-    v-slot="{ close }" v-model="text" :input-id="inputId" :label="label" :size="size" icon="pi pi-calendar" pick="Pick a date"
+    v-slot="{ picker, close }" v-model="text" :input-id="inputId" :label="label" :size="size" icon="pi pi-calendar" pick="Pick a date"
     :problem="problem" class="date-field" @take="take">
-    <DatePicker v-model="picked" inline @date-select="close" />
+    <component :is="picker" v-model="picked" inline @date-select="close" />
   </TypedPicker>
 </template>
 

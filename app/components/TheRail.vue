@@ -2,7 +2,7 @@
 import { kindOf } from '#core/sending/kinds'
 import { navigateTo } from '#imports'
 import { computed, ref, watch } from 'vue'
-import { scaleSqrt, scaleTime } from 'd3'
+import { scaleLinear, scaleSqrt } from 'd3'
 import Dialog from '~/components/DialogBox'
 import Button from 'primevue/button'
 import { sayDay, sayMoment, sayTime, sayZone } from '#core/time/say'
@@ -30,7 +30,7 @@ const width = useWidth(strip, { least: 200, before: 784 })
 
 const x = computed(() => {
   const now = rail.value?.now ?? 0
-  return scaleTime().domain([now, now + 7 * DAY]).range([14, width.value - 14])
+  return scaleLinear().domain([now, now + 7 * DAY]).range([14, width.value - 14])
 })
 
 const days = computed(() => {

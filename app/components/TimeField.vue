@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import DatePicker from 'primevue/datepicker'
 import { readTime } from '#core/time/read'
 import type { LocalTime } from '#core/time/zone'
 import { useTyped } from '~/composables/useTyped'
@@ -26,9 +25,9 @@ const { text, problem, take } = useTyped(time, { show: value => value, read: rea
 
 <template>
   <TypedPicker
-    v-model="text" :input-id="inputId" :label="label" :size="size" icon="pi pi-clock" pick="Pick a time" :problem="problem"
+    v-slot="{ picker }" v-model="text" :input-id="inputId" :label="label" :size="size" icon="pi pi-clock" pick="Pick a time" :problem="problem"
     class="time-field" @take="take">
-    <DatePicker v-model="picked" inline time-only hour-format="24" :step-minute="5" />
+    <component :is="picker" v-model="picked" inline time-only hour-format="24" :step-minute="5" />
   </TypedPicker>
 </template>
 

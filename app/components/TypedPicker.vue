@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref, useId } from 'vue'
+import { ref, shallowRef, useId, type Component } from 'vue'
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Popover from 'primevue/popover'
@@ -10,6 +10,14 @@ defineProps<{ inputId?: string, label?: string, size?: 'small', icon: string, pi
 defineEmits<{ take: [] }>()
 const id = useId()
 const popover = ref<InstanceType<typeof Popover>>()
+
+/** The calendar comes when it is first opened: it is large, and most who see the field type or leave it as it is. */
+const picker = shallowRef<Component>()
+async function open(event: Event, how: 'show' | 'toggle') {
+  const from = event.currentTarget
+  picker.value ??= (await import('primevue/datepicker')).default
+  popover.value?.[how](event, from)
+}
 </script>
 
 <template>
@@ -18,13 +26,13 @@ const popover = ref<InstanceType<typeof Popover>>()
       <InputText
         :id="inputId" v-model="text" :aria-label="label" :size="size" :invalid="problem !== null"
         :aria-describedby="problem ? `${id}-problem` : undefined" autocomplete="off"
-        @blur="$emit('take')" @keydown.enter="$emit('take')" @keydown.down.prevent="popover?.show($event)" />
+        @blur="$emit('take')" @keydown.enter="$emit('take')" @keydown.down.prevent="open($event, 'show')" />
       <Button
         :icon="icon" text size="small" severity="secondary" tabindex="-1" :aria-label="label ? `${pick}: ${label}` : pick" class="open"
-        @click="popover?.toggle($event)" />
+        @click="open($event, 'toggle')" />
     </span>
     <span v-if="problem" :id="`${id}-problem`" class="problem small" role="alert">{{ problem }}</span>
-    <Popover ref="popover"><slot :close="() => popover?.hide()" /></Popover>
+    <Popover ref="popover"><slot :picker="picker" :close="() => popover?.hide()" /></Popover>
   </span>
 </template>
 

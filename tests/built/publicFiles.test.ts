@@ -98,6 +98,8 @@ it('a screen’s page names all that the screen is made of, and tells only its o
     const shell = await (await porch.fetch('/courses/1', { headers: { cookie: porch.cookie } })).text()
     const named = [...new Set([...shell.matchAll(/href="(\/_nuxt\/[\w.-]+\.js)"/g)].map(([, href]) => href!))]
     expect(named.filter(part => readFileSync(join(folder, part), 'utf8').includes('To the page'))).toHaveLength(1)
+    // What every screen is written in is asked for with it, not once a first text stands there in another font.
+    expect(shell.match(/<link rel="preload" as="font"/g)).toHaveLength(3)
     // A fixed address is not taken for one of the things that stand there, and what is large comes when it is opened.
     expect((await partsOf('/pages/sources')).parts).not.toEqual((await partsOf('/pages/1')).parts)
     const ofOffer = (await partsOf('/offers/1')).parts.filter(part => part.endsWith('.js'))
@@ -107,4 +109,24 @@ it('a screen’s page names all that the screen is made of, and tells only its o
   finally {
     await porch.stop()
   }
+})
+
+it('no part waits for one that waits for it, in which case neither could begin', () => {
+  const names = readdirSync(join(folder, '_nuxt')).filter(name => name.endsWith('.js'))
+  const imports = new Map(names.map(name => [name, [
+    ...readFileSync(join(folder, '_nuxt', name), 'utf8').matchAll(/(?:\bfrom|\bimport)"\.\/([\w-]+\.js)"/g),
+  ].map(([, imported]) => imported!)]))
+  expect([...imports.values()].flat().length).toBeGreaterThan(names.length)
+  const waits = new Set<string>()
+  const ready = new Set<string>()
+  const visit = (name: string) => {
+    if (ready.has(name)) return
+    expect([...waits]).not.toContain(name)
+    waits.add(name)
+    imports.get(name)?.forEach(visit)
+    waits.delete(name)
+    ready.add(name)
+  }
+  names.forEach(visit)
+  expect(ready.size).toBe(names.length)
 })
