@@ -6,7 +6,7 @@ import { install } from './install.mjs'
 import { PlainProblem, ROOT, bin, digestOf, main, run, say } from './say.mjs'
 
 const STAMP = join(ROOT, 'dist', 'built')
-const SOURCE = ['adapters', 'app', 'core', 'data', 'demo', 'engine', 'public', 'runtime', 'server', 'standins', 'usecases', 'nuxt.config.ts', 'nuxt.screens.ts', 'package.json', 'package-lock.json', 'tools/build.mjs', 'tools/bundle.mjs']
+const SOURCE = ['adapters', 'app', 'core', 'data', 'demo', 'engine', 'public', 'runtime', 'server', 'standins', 'usecases', 'nuxt.config.ts', 'nuxt.controls.ts', 'nuxt.screens.ts', 'package.json', 'package-lock.json', 'tools/build.mjs', 'tools/bundle.mjs']
 
 export const WEB = join(ROOT, '.output', 'server', 'index.mjs')
 export const ENGINE = join(ROOT, 'dist', 'engine.mjs')

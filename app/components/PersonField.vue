@@ -16,8 +16,8 @@ async function search({ query }: { query: string }) {
   found.value = rows.slice(0, 8)
     .map(({ id, firstName, address, zone }) => ({ id, name: firstName ? `${firstName}, ${address}` : address, zone }))
   await nextTick()
-  // An answer that comes late opens no list over what they do by now; nor does the focus that goes back to the field after the choice.
-  if (document.activeElement?.id !== props.inputId || picked.value?.name === query) list.value?.hide()
+  // An answer that comes late opens no list over what they do by now; nor does one that comes after the choice.
+  if (document.activeElement?.id !== props.inputId || picked.value !== null) list.value?.hide()
 }
 const value = computed({
   get: () => typed.value,

@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs'
 import { expect, test, type Locator, type Page } from '@playwright/test'
 import { askers } from '../built/askers'
-import { axe as axeOn, choose as chooseOn, fillNumber, inOneWindow, moveClock, type Opened } from './opened'
+import { atRest, axe as axeOn, choose as chooseOn, fillNumber, inOneWindow, moveClock, type Opened } from './opened'
 
 let opened: Opened
 let page: Page
@@ -224,9 +224,27 @@ test('a step is dragged out of a way and into another, and put back by its panel
 })
 
 test('the dates are shown for a real person, from when they came', async () => {
+  // They choose while what they typed is still being looked up: its answer must not open the list once more.
+  let answer = () => {}
+  const chosen = new Promise<void>(done => answer = done)
+  await page.route(/\/api\/subscribers\?search=ada/, async (route) => {
+    await chosen
+    await route.continue()
+  })
   await page.getByRole('button', { name: 'or a real person' }).click()
-  await page.getByLabel('A real person as the sample joiner').fill('ada')
+  const field = page.getByLabel('A real person as the sample joiner')
+  await field.click()
+  await expect(page.getByRole('option', { name: /Ada/ })).toBeVisible()
+  const asked = page.waitForRequest(/search=ada/)
+  await field.fill('ada')
+  await asked
   await page.getByRole('option', { name: /Ada/ }).click()
+  await expect(page.locator('.p-autocomplete-overlay')).toHaveCount(0)
+  const answered = page.waitForResponse(/search=ada/)
+  answer()
+  await (await answered).finished()
+  await atRest(page)
+  await expect(page.locator('.p-autocomplete-overlay')).toHaveCount(0)
   await expect(page.getByText(/Ada, ada@example.com joined then/)).toBeVisible()
   await axe()
 })

@@ -86,8 +86,8 @@ export async function moveClock(porch: Porch, by: 'hour' | 'day' | 'next-send' |
   }, 'the clock')
 }
 
-/** What was scrolled is told to the page at its next frame. */
-const atRest = (page: Page) => page.evaluate(() => new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done))))
+/** What was scrolled is told to the page at its next frame, and what changed is drawn by then. */
+export const atRest = (page: Page) => page.evaluate(() => new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done))))
 
 /**
  * Opens the list that has this label, by the keyboard: a pointer can make the screen scroll, which closes it, and so can the focus where
