@@ -1,7 +1,10 @@
 /** Numbers and rates in words, the same on every screen and in emails. */
 import type { Rate } from './rate'
 
-export const sayNumber = (n: number) => n.toLocaleString('en-GB')
+// Made once: a screen says hundreds of numbers, and each would look its words up anew.
+const NUMBERS = new Intl.NumberFormat('en-GB')
+
+export const sayNumber = (n: number) => NUMBERS.format(n)
 
 /** `+12`, `−3`, `0`. */
 export const sayChange = (n: number) => `${n > 0 ? '+' : n < 0 ? '−' : ''}${sayNumber(Math.abs(n))}`
