@@ -146,6 +146,23 @@ describe('a database', () => {
     expect(one.pragma('synchronous', { simple: true })).toBe(2)
     expect((two.prepare('SELECT count(*) AS n FROM events').get() as { n: number }).n).toBe(201)
   })
+
+  it('lets what is written outside of a transaction wait, too, also after transactions, which look for their turn themselves', () => {
+    const file = join(temporaryFolder(), 'a.db')
+    const before = openDatabase(file)
+    migrate(before, 1)
+    before.close()
+    const db = openDatabase(file)
+    const waits = () => db.pragma('busy_timeout', { simple: true })
+    expect(waits()).toBe(5000)
+    for (let n = 1; n <= 3; n++) {
+      immediate(db, () => appendEvent(db, 'went-live', n))
+      expect(waits()).toBe(5000)
+    }
+    expect(writeIfFree(db, () => void appendEvent(db, 'went-live', 4))).toBe(true)
+    expect(() => immediate(db, () => { throw new Error('mid-way') })).toThrow('mid-way')
+    expect(waits()).toBe(5000)
+  })
 })
 
 describe('going live', () => {
