@@ -31,7 +31,7 @@ export default defineNuxtConfig({
     '@fontsource-variable/atkinson-hyperlegible-next',
     '@fontsource-variable/atkinson-hyperlegible-mono',
     'primeicons/primeicons.css',
-    // Ours comes after theirs, so that it counts where both say something.
+    // Ours come after PrimeVue's, so that ours win where both set a property.
     '#build/controls.css',
     '~/theme/base.css',
     '~/theme/parts.css',
@@ -118,7 +118,7 @@ export default defineNuxtConfig({
       build: { rollupOptions: { output: {
         manualChunks: (id, graph) => screens.fileFor(id, graph),
         onlyExplicitManualChunks: true,
-        // A screen came in some fifty parts of a kilobyte, each asked for by itself.
+        // A screen used to come in some fifty files of a kilobyte each.
         experimentalMinChunkSize: 16_000,
       } } },
     },
@@ -133,9 +133,9 @@ export default defineNuxtConfig({
         ? code.replace(/src: url\('[^']*\.eot'\);\s*src: [^;]*;/, `src: url('./fonts/primeicons.woff2') format('woff2');`)
         : undefined,
     }, {
-      name: 'dressed-controls',
+      name: 'no-styles-in-controls',
       enforce: 'pre',
-      // How they look stands in a stylesheet; as a text of each control it would be shipped a second time.
+      // They are in the stylesheet already.
       load: id => /@primeuix\/styles\/dist\//.test(id) ? `export const style = ''` : undefined,
     }, {
       name: 'no-hydration',

@@ -6,13 +6,13 @@ interface Part {
   css?: string[]
 }
 
-/** What every screen is written in. A browser would only ask for a font once it has drawn a text in another, and then draw it again. */
+/** The fonts of every screen. A browser would request them only after drawing text without them, and then draw it again. */
 const FONTS = ['atkinson-hyperlegible-next-latin-wght-normal', 'bricolage-grotesque-latin-wght-normal', 'primeicons']
 
-/** What every screen stands in, besides what starts the application. */
+/** The sources that every screen needs once the application has started. */
 const AROUND = ['app/layouts/default.vue', 'app/theme/primevue.ts']
 
-/** What the bundler knows of the modules. */
+/** What the bundler knows about the modules. */
 interface Graph {
   getModuleIds(): Iterable<string>
   getModuleInfo(id: string): { isEntry: boolean, importedIds: readonly string[] } | null
@@ -22,10 +22,10 @@ export class Screens {
   #screens: { path: string, file: string }[] = []
   /** What was built, by the name of its source. */
   #parts: Record<string, Part> = {}
-  /** The modules that start the application. */
+  /** The modules needed to start the application. */
   #start: Set<string> | undefined
-  /** Those of what surrounds every screen, and of what most screens are made of. */
-  #around: Set<string> | undefined
+  /** The modules that all or most screens need besides. */
+  #shared: Set<string> | undefined
   /** The built file that a source came to stand in: small ones stand together, under the name of one of them. */
   #fileOf = new Map<string, string>()
 
@@ -38,17 +38,17 @@ export class Screens {
   }
 
   /**
-   * The name of the file that a module shares with others; undefined leaves it to the bundler. What every screen needs, and most of them,
-   * comes in one file: as twenty, they would take the browser longer to ask for than to read.
+   * The name of the built file for a module; undefined leaves it to the bundler. Everything that all or most screens need goes into one
+   * file: twenty small ones took longer to request than to read.
    */
   fileFor(id: string, graph: Graph): string | undefined {
     const ids = () => [...graph.getModuleIds()]
     const start = this.#start ??= reachedFrom(ids().filter(id => graph.getModuleInfo(id)?.isEntry), graph)
-    this.#around ??= this.#modulesAround(ids(), start, graph)
-    return start.has(id) ? 'entry' : this.#around.has(id) ? 'around' : undefined
+    this.#shared ??= this.#sharedModules(ids(), start, graph)
+    return start.has(id) ? 'entry' : this.#shared.has(id) ? 'shared' : undefined
   }
 
-  #modulesAround(ids: readonly string[], start: ReadonlySet<string>, graph: Graph): Set<string> {
+  #sharedModules(ids: readonly string[], start: ReadonlySet<string>, graph: Graph): Set<string> {
     const around = reachedFrom(ids.filter(id => AROUND.some(source => id.endsWith(source))), graph, start)
     const screensOf = new Map<string, number>()
     for (const { file } of this.#screens) {
@@ -113,7 +113,7 @@ export class Screens {
   }
 }
 
-/** Modules, and all that they import, without those that are `known`. */
+/** The modules `from` and everything they import, except for those in `known`. */
 function reachedFrom(from: readonly string[], graph: Graph, known: ReadonlySet<string> = new Set(), seen = new Set<string>()): Set<string> {
   for (const id of from) {
     if (known.has(id) || seen.has(id)) continue

@@ -148,7 +148,7 @@ export function writeIfFree(db: Database, work: () => void): boolean {
 
 /** The database's own way of waiting looks less and less often, and can miss every gap of a busy writer. */
 function transaction<Result>(db: Database, work: () => Result): Result {
-  // SQLite carries these two out while it prepares them, and prepares them anew whenever they run again: only the first run does nothing.
+  // SQLite runs a pragma while preparing it, and prepares it again for each later run: only the first run has no effect.
   const waiting = prepare(db, `PRAGMA busy_timeout = ${WAIT_MS}`).pluck()
   const version = prepare(db, 'PRAGMA data_version').pluck()
   prepare(db, 'PRAGMA busy_timeout = 0').pluck().get()

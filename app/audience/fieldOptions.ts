@@ -11,7 +11,7 @@ const asOption = (zone: string): FieldOption => ({ value: zone, name: zone.repla
 
 export const countryOptions = (): FieldOption[] => countries ??= allCountries().map(({ code, name }) => ({ value: code, name }))
 
-/** Every zone that this browser knows; the one that is `likely` comes first. */
+/** Every zone this browser knows, with the `likely` one first. */
 export function zoneOptions(likely?: string): FieldOption[] {
   zones ??= [...new Set(['UTC', ...Intl.supportedValuesOf('timeZone')])].map(asOption)
   return likely ? [asOption(likely), ...zones.filter(({ value }) => value !== likely)] : zones

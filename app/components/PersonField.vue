@@ -16,7 +16,7 @@ async function search({ query }: { query: string }) {
   found.value = rows.slice(0, 8)
     .map(({ id, firstName, address, zone }) => ({ id, name: firstName ? `${firstName}, ${address}` : address, zone }))
   await nextTick()
-  // An answer that comes late opens no list over what they do by now; nor does one that comes after the choice.
+  // An answer opens no list if they have left the field or picked someone in the meantime.
   if (document.activeElement?.id !== props.inputId || picked.value !== null) list.value?.hide()
 }
 const value = computed({

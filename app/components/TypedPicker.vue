@@ -11,7 +11,7 @@ defineEmits<{ take: [] }>()
 const id = useId()
 const popover = ref<InstanceType<typeof Popover>>()
 
-/** The calendar comes when it is first opened: it is large, and most who see the field type or leave it as it is. */
+/** Loaded when first opened: it is large, and most people type a value or leave the field alone. */
 const picker = shallowRef<Component>()
 async function open(event: Event, how: 'show' | 'toggle') {
   const from = event.currentTarget

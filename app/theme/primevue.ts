@@ -1,6 +1,6 @@
 /**
- * PrimeVue as it is set up here: dressed by the stylesheet that nuxt.controls.ts makes when the application is built, this page's number on
- * what styles it still makes, which the content security policy asks for, and what it has to be helped with.
+ * PrimeVue as we set it up. Its styles come from nuxt.controls.ts; the few it still adds itself carry this page's nonce, as the content
+ * security policy requires. It also needs some help with accessibility.
  */
 import type { App } from 'vue'
 import * as controls from '@primevue/core/basecomponent'
@@ -9,7 +9,7 @@ import ToastService from 'primevue/toastservice'
 import ConfirmationService from 'primevue/confirmationservice'
 import { styleNonce } from './nonce'
 
-/** What all controls have in common. PrimeVue has no type for it. */
+/** The component that all controls extend. PrimeVue has no type for it. */
 const all = (controls as unknown as { default: { methods: object } }).default
 
 /**
@@ -37,7 +37,7 @@ function mendForAssistiveTechnology() {
 }
 
 export function setUpPrimeVue(app: App): void {
-  // Each control would wait for another theme, and all would look for their styles again whenever one more is drawn.
+  // Nobody changes the theme here. Listening for that makes all controls load their styles again whenever another one is drawn.
   Object.assign(all.methods, { _themeChangeListener() {} })
   app.use(PrimeVue, {
     theme: 'none',

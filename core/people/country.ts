@@ -17,7 +17,7 @@ const ALSO_CALLED: readonly [string, CountryCode][] = [
   ['czechia', 'CZ'], ['turkey', 'TR'],
 ]
 
-// Each of the following is made when it is first asked for: a screen that shows no country should not wait for it.
+// These are made when first needed: a screen that shows no countries should not wait for them.
 
 let english: Map<string, CountryCode> | undefined
 

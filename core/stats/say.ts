@@ -1,7 +1,7 @@
 /** Numbers and rates in words, the same on every screen and in emails. */
 import type { Rate } from './rate'
 
-// Made once: a screen says hundreds of numbers, and each would look its words up anew.
+// Made once, because a screen formats hundreds of numbers.
 const NUMBERS = new Intl.NumberFormat('en-GB')
 
 export const sayNumber = (n: number) => NUMBERS.format(n)

@@ -224,7 +224,7 @@ test('a step is dragged out of a way and into another, and put back by its panel
 })
 
 test('the dates are shown for a real person, from when they came', async () => {
-  // They choose while what they typed is still being looked up: its answer must not open the list once more.
+  // They pick someone before the search for what they typed has returned: its answer must not open the list again.
   let answer = () => {}
   const chosen = new Promise<void>(done => answer = done)
   await page.route(/\/api\/subscribers\?search=ada/, async (route) => {

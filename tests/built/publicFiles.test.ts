@@ -98,7 +98,7 @@ it('a screen’s page names all that the screen is made of, and tells only its o
     const shell = await (await porch.fetch('/courses/1', { headers: { cookie: porch.cookie } })).text()
     const named = [...new Set([...shell.matchAll(/href="(\/_nuxt\/[\w.-]+\.js)"/g)].map(([, href]) => href!))]
     expect(named.filter(part => readFileSync(join(folder, part), 'utf8').includes('To the page'))).toHaveLength(1)
-    // What every screen is written in is asked for with it, not once a first text stands there in another font.
+    // The fonts of every screen are requested with the page, not after its first text.
     expect(shell.match(/<link rel="preload" as="font"/g)).toHaveLength(3)
     // A fixed address is not taken for one of the things that stand there, and what is large comes when it is opened.
     expect((await partsOf('/pages/sources')).parts).not.toEqual((await partsOf('/pages/1')).parts)
@@ -111,7 +111,7 @@ it('a screen’s page names all that the screen is made of, and tells only its o
   }
 })
 
-it('no part waits for one that waits for it, in which case neither could begin', () => {
+it('no script imports itself by way of others: such scripts cannot start', () => {
   const names = readdirSync(join(folder, '_nuxt')).filter(name => name.endsWith('.js'))
   const imports = new Map(names.map(name => [name, [
     ...readFileSync(join(folder, '_nuxt', name), 'utf8').matchAll(/(?:\bfrom|\bimport)"\.\/([\w-]+\.js)"/g),

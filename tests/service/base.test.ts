@@ -147,7 +147,7 @@ describe('a database', () => {
     expect((two.prepare('SELECT count(*) AS n FROM events').get() as { n: number }).n).toBe(201)
   })
 
-  it('lets what is written outside of a transaction wait, too, also after transactions, which look for their turn themselves', () => {
+  it('makes writes outside a transaction wait for another process, too, even after transactions', () => {
     const file = join(temporaryFolder(), 'a.db')
     const before = openDatabase(file)
     migrate(before, 1)
