@@ -2,17 +2,11 @@
  * Takes the pictures of docs/screenshots/ from a practice workspace made for it.
  * Run it after a main view has changed: node tools/screenshots.mjs
  */
-import { spawn } from 'node:child_process'
-import { mkdirSync, mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { mkdirSync } from 'node:fs'
 import { join } from 'node:path'
-import { build } from './build.mjs'
-import { chromium } from './chromium.mjs'
-import { install } from './install.mjs'
-import { PlainProblem, ROOT, main, say } from './say.mjs'
+import { DEMO_URL, launch, signIn, withDemo } from './demoBrowser.mjs'
+import { ROOT, main, say } from './say.mjs'
 
-const PORT = process.env.PORT || '3877'
-const URL = `http://localhost:${PORT}`
 const FOLDER = join(ROOT, 'docs', 'screenshots')
 
 /** Name of the picture, address, and what to do there before it is taken. */
@@ -71,43 +65,14 @@ const VIEWS = [
   ['house-rules', '/house-rules'],
 ]
 
-await main(async () => {
-  await install()
-  await chromium()
-  await build()
-  const data = mkdtempSync(join(tmpdir(), 'porch-pictures-'))
-  const demo = spawn(process.execPath, ['tools/demo.mjs'], { cwd: ROOT, env: { ...process.env, PORT, PORCH_DATA: data, PORCH_PASSWORD: 'only for pictures' }, stdio: 'ignore' })
-  try {
-    await becomesWell()
-    await takeAll()
-  }
-  finally {
-    demo.kill('SIGTERM')
-    await new Promise(resolve => demo.on('exit', resolve))
-    rmSync(data, { recursive: true, force: true })
-  }
-})
-
-async function becomesWell() {
-  for (let tries = 0; tries < 1800; tries++) {
-    if (await fetch(`${URL}/api/health`).then(answer => answer.ok, () => false)) return
-    await new Promise(resolve => setTimeout(resolve, 300))
-  }
-  throw new PlainProblem('The demo did not start.')
-}
-
-async function takeAll() {
-  const { chromium: browserType } = await import('@playwright/test')
-  const browser = await browserType.launch({ executablePath: process.env.PORCH_CHROMIUM || '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })
+await main(() => withDemo(async () => {
+  const browser = await launch()
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
   mkdirSync(FOLDER, { recursive: true })
-  await page.goto(`${URL}/sign-in`)
-  await page.getByLabel('Password', { exact: true }).fill('only for pictures')
-  await page.getByRole('button', { name: 'Sign in' }).click()
-  await page.getByRole('heading', { level: 1, name: /porch/ }).waitFor()
+  await signIn(page)
   for (const [name, address, prepare] of VIEWS) {
     await page.setViewportSize({ width: 1280, height: 800 })
-    await page.goto(URL + address)
+    await page.goto(DEMO_URL + address)
     await page.waitForLoadState('networkidle')
     await prepare?.(page)
     await page.waitForTimeout(500)
@@ -115,4 +80,4 @@ async function takeAll() {
     say(`docs/screenshots/${name}.png`)
   }
   await browser.close()
-}
+}))
