@@ -1,5 +1,6 @@
 /** Whether a body is of a size that is worth checking: counted in one pass, before any shape is looked at. */
 import type Joi from 'joi'
+import { sayNumber } from '#core/stats/say'
 
 /** More things than that (texts, numbers, lists, objects) are no draft of anybody's. */
 export const MOST_NODES = 40_000
@@ -62,7 +63,7 @@ export function measure(value: unknown, limits: Limits): Measured {
     if (Array.isArray(value)) {
       const most = limits.get(name) ?? MOST_ITEMS
       if (value.length > most) {
-        return out(path, `At most ${most.toLocaleString('en-GB')} fit in here; ${value.length.toLocaleString('en-GB')} came.`)
+        return out(path, `At most ${sayNumber(most)} fit in here; ${sayNumber(value.length)} came.`)
       }
       if (nodes + waiting.length + value.length > MOST_NODES) return out(path, 'This is too large for one request.')
       for (const [n, one] of value.entries()) waiting.push({ value: one, path: at(String(n)), name, depth: depth + 1 })

@@ -11,13 +11,14 @@ import { SOURCE_KINDS, type SourceKey } from '#core/page/touch'
 import { SALE_STATES, type SaleState, type Selling, type OfferInput } from '#core/views/offers'
 import { drawn, gifts, ids, ownMessage, thanks } from './pageSchemas'
 import { address, id, insideMeant, text } from './schemas'
+import { sayNumber } from '#core/stats/say'
 
 /** A text is no amount: “49” could mean euros as well as cents. */
 const amount = Joi.number().strict().integer().min(0).max(MOST_AMOUNT).required()
   .messages({ '*': 'An amount is a whole number of the currency’s smallest units, not below zero.' })
 const instant = Joi.number().integer().allow(null).required()
 const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most)
-  .messages({ '*': `A whole number from ${least.toLocaleString('en-GB')} to ${most.toLocaleString('en-GB')}.` })
+  .messages({ '*': `A whole number from ${sayNumber(least)} to ${sayNumber(most)}.` })
 
 export const offerInput = Joi.object<OfferInput>({
   name: text(120).required(),

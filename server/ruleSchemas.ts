@@ -11,9 +11,10 @@ import type { Trying } from '#core/views/rules'
 import { condition, whichSend } from './peopleSchemas'
 import { messageContent } from './messageSchemas'
 import { address, id, text } from './schemas'
+import { sayNumber } from '#core/stats/say'
 
 const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most)
-  .messages({ '*': `A whole number from ${least.toLocaleString('en-GB')} to ${most.toLocaleString('en-GB')}.` })
+  .messages({ '*': `A whole number from ${sayNumber(least)} to ${sayNumber(most)}.` })
 const value = Joi.alternatives(Joi.number().strict(), Joi.string().max(MOST_LETTERS)).allow(null)
 
 /** What can happen to somebody, as rules wake on it and holds wait for it. */

@@ -7,6 +7,7 @@ import { NOTHING_FOLLOWS } from '#core/rules/shortForms'
 import type { WorkspaceSettings, SendingSettings } from '#core/views/settings'
 import type { ListInput } from '#core/views/marks'
 import type { ClockMove } from '#core/views/frame'
+import { sayNumber } from '#core/stats/say'
 
 export const text = (most: number) => Joi.string().allow('').max(most).messages({ 'string.max': `At most ${most} letters fit here.` })
 export const id = Joi.number().integer().positive()
@@ -108,7 +109,7 @@ export const settingsInput = Joi.object<WorkspaceSettings & { insideMeant: boole
 })
 
 export const whole = (least: number, most: number) => Joi.number().integer().min(least).max(most).required()
-  .messages({ '*': `From ${least.toLocaleString('en-GB')} to ${most.toLocaleString('en-GB')}.` })
+  .messages({ '*': `From ${sayNumber(least)} to ${sayNumber(most)}.` })
 
 export const heldInput = Joi.object<{ held: boolean }>({ held: Joi.boolean().required() })
 

@@ -5,7 +5,7 @@ import InputNumber from 'primevue/inputnumber'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import { FORMS, formOf, namePlaceholder, placeholder, type Form, type PlaceholderAttrs } from '#core/message/placeholders'
-import { saySome } from '#core/stats/say'
+import { sayNumber, saySome } from '#core/stats/say'
 import { api } from '~/composables/useApi'
 
 /** Asks how a fact is said, and what stands in its place where it is not known; and tells for how many that is. */
@@ -44,7 +44,7 @@ function done() {
       placeholder="As it is" aria-label="How it is said" />
     <template v-if="kind.mayLack">
       <label v-if="kind.link" :for="id">that says:</label>
-      <label v-else :for="id">if it is not known<template v-if="lacking"> ({{ lacking.people.toLocaleString('en-GB') }} of {{ saySome(lacking.of, 'reader', 'readers') }})</template>:</label>
+      <label v-else :for="id">if it is not known<template v-if="lacking"> ({{ sayNumber(lacking.people) }} of {{ saySome(lacking.of, 'reader', 'readers') }})</template>:</label>
       <InputText :id="id" v-model="fallback" size="small" maxlength="80" autofocus />
     </template>
     <Button type="submit" size="small" severity="secondary" :label="action" :disabled="!ready" />

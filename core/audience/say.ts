@@ -10,6 +10,7 @@ import { saySource } from '#core/people/source'
 import type { SourceKey } from '#core/page/touch'
 import type { Condition, EmailFate, FieldTest, Leaf, OptInFate, PurchaseFate, Stretch } from './condition'
 import { isGroup, NO_RESULT } from './condition'
+import { sayNumber } from '#core/stats/say'
 
 /** The names of what conditions are about. What is missing is said to be gone. */
 export interface Names {
@@ -224,11 +225,11 @@ function phraseOf(leaf: Leaf, names: Names): Phrase {
     case 'rule-acted':
       return who(`were affected by the house rule ${quoted(names.rules.get(leaf.ruleId))}${stretch(leaf.within)}`)
     case 'score':
-      return as(`with ${leaf.atLeast.toLocaleString('en-GB')} points or more`)
+      return as(`with ${sayNumber(leaf.atLeast)} points or more`)
     case 'segment':
       return as('in the segment ', quoted(names.segments.get(leaf.segmentId)))
     case 'sample':
-      return as(`in a random sample of ${(leaf.hundredths / 100).toLocaleString('en-GB')}%`)
+      return as(`in a random sample of ${sayNumber(leaf.hundredths / 100)}%`)
   }
 }
 
@@ -253,7 +254,7 @@ function sayTest(test: FieldTest, zone: ZoneName, countries: boolean): string {
     case 'equal': return `is “${test.text}”`
     case 'contains': return `contains “${test.text}”`
     case 'begins': return `begins with “${test.text}”`
-    case 'number': return `${SIGNS[test.sign]} ${test.number.toLocaleString('en-GB')}`
+    case 'number': return `${SIGNS[test.sign]} ${sayNumber(test.number)}`
     case 'yes': return `is ${test.yes ? 'yes' : 'no'}`
     case 'one-of': return test.values.length === 0
       ? 'is none of them'

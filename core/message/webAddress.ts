@@ -1,4 +1,5 @@
 /** Addresses that something of ours leads to: one type for emails, pages, buttons, redirects, links and calls. */
+import { sayNumber } from '#core/stats/say'
 
 /** `web`: a page. `any`: also to write to somebody or to call them, where a reader follows it by hand. */
 export type Allows = 'web' | 'any'
@@ -25,7 +26,7 @@ export function readAddress(typed: string, allows: Allows = 'web'): ReadAddress 
   const url = /^https?:\/\/[^/?#\\\s]/i.test(text) && !/\s/.test(text) ? URL.parse(text) : null
   if (!url || url.hostname === '') return problem('This is not a complete web address. It looks like https://example.com/page')
   if (url.username !== '' || url.password !== '') return problem('A web address may not contain a name and password.')
-  if (url.href.length > LONGEST) return problem(`A web address has at most ${LONGEST.toLocaleString('en-GB')} letters.`)
+  if (url.href.length > LONGEST) return problem(`A web address has at most ${sayNumber(LONGEST)} letters.`)
   return { ok: true, href: url.href }
 }
 

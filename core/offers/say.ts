@@ -6,6 +6,7 @@ import type { Coupon, CouponInput } from './coupon'
 import { pricesWith } from './coupon'
 import type { Standing } from './offer'
 import { paymentsOf, type Price } from './price'
+import { sayNumber } from '#core/stats/say'
 
 /** `€180.00`, `€19.00 a month`, `€180.00 in 3 monthly payments of €60.00`. */
 export function sayPrice(price: Price): string {
@@ -35,7 +36,7 @@ export function sayCut({ cut, lasts, currency }: Pick<Coupon, 'cut' | 'lasts' | 
   return `${much} off${(paying === 'monthly' || paying === 'yearly') && lasts === 'first' ? ' the first payment' : ''}`
 }
 
-const sayPlaces = (n: number) => n === 1 ? '1 place is' : `${n.toLocaleString('en-GB')} places are`
+const sayPlaces = (n: number) => n === 1 ? '1 place is' : `${sayNumber(n)} places are`
 
 const sayLeft = ({ left, held }: { left: number | null, held: number }): string =>
   left === null ? '' : `, ${sayPlaces(left)} left${held === 0 ? '' : ` and ${sayPlaces(held)} being paid for`}`

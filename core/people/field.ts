@@ -2,6 +2,7 @@
 import { plainDecimal } from '#core/decimal'
 import { isDate, isZone } from '#core/time/zone'
 import { isCountry, readCountry, sayCountry } from './country'
+import { sayNumber } from '#core/stats/say'
 
 export const FIELD_KINDS = ['text', 'number', 'yes-no', 'date', 'choice', 'country', 'zone'] as const
 export type FieldKind = typeof FIELD_KINDS[number]
@@ -44,7 +45,7 @@ export function readField(field: Pick<FieldInput, 'kind' | 'choices'>, typed: st
   switch (field.kind) {
     case 'text':
       return text.length > MOST_LETTERS
-        ? wrong(`At most ${MOST_LETTERS.toLocaleString('en-GB')} letters fit here.`)
+        ? wrong(`At most ${sayNumber(MOST_LETTERS)} letters fit here.`)
         : { ok: true, value: text }
     case 'number': {
       const number = readNumber(text)

@@ -94,6 +94,3 @@ export const OUTCOME_WORDS: Record<Outcome, string> = {
   'moved': 'now have the other one',
   'gone': 'no longer existed',
 }
-
-/** How many people, as titles of tasks say it. */
-export const sayPeople = (n: number): string => `${n.toLocaleString('en-GB')} ${n === 1 ? 'person' : 'people'}`

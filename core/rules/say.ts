@@ -5,6 +5,7 @@ import { nameOfMessage } from '#core/message/content'
 import { sayField, type FieldKind } from '#core/people/field'
 import type { Action, MomentName, Often, Rule, RuleInput, Trigger } from './rule'
 import { asksNothing, TRIGGERS } from './rule'
+import { saySome } from '#core/stats/say'
 
 export interface RuleNames extends Names {
   /** Addresses that call us, and those that we call. */
@@ -19,7 +20,6 @@ export const MOMENT_WORDS: Record<MomentName, string> = {
 
 const quoted = (name: string | undefined) => name === undefined ? 'something deleted' : `“${name}”`
 const named = (names: ReadonlyMap<number, string>, id: number | null, any = '') => id === null ? any : quoted(names.get(id))
-const count = (n: number, one: string, many: string) => `${n.toLocaleString('en-GB')} ${n === 1 ? one : many}`
 
 /** `someone opts in on “Sheet kit”` */
 export function sayTrigger(when: Trigger, names: RuleNames): string {
@@ -55,19 +55,19 @@ export function sayTrigger(when: Trigger, names: RuleNames): string {
     }
     case 'date-arrived': {
       const { days = 0, yearly } = when
-      return `${days === 0 ? 'it is' : days > 0 ? `it is ${count(days, 'day', 'days')} after` : `it is ${count(-days, 'day', 'days')} before`} someone’s ${field}${yearly ? ', every year' : ''}`
+      return `${days === 0 ? 'it is' : days > 0 ? `it is ${saySome(days, 'day', 'days')} after` : `it is ${saySome(-days, 'day', 'days')} before`} someone’s ${field}${yearly ? ', every year' : ''}`
     }
     case 'enrolled': return `someone starts ${course}`
     case 'finished-course': return `someone finishes ${course}`
     case 'entered-segment': return `someone enters the segment ${named(names.segments, thingId)}`
     case 'left-segment': return `someone leaves the segment ${named(names.segments, thingId)}`
-    case 'reached-score': return `someone’s score reaches ${count(when.points ?? 0, 'point', 'points')}`
+    case 'reached-score': return `someone’s score reaches ${saySome(when.points ?? 0, 'point', 'points')}`
     case 'todo-done': return when.text ? `the to-do “${when.text}” about someone is done` : 'any to-do about someone is done'
     case 'bought': return `someone buys ${offer}`
     case 'renewed': return `someone pays again for ${offer}`
     case 'refunded': return `someone gets a refund for ${offer}`
     case 'checkout-abandoned': return `someone goes to pay for ${offer} and does not`
-    case 'became-silent': return `someone has not opened or clicked anything for ${count(when.days ?? 0, 'day', 'days')}`
+    case 'became-silent': return `someone has not opened or clicked anything for ${saySome(when.days ?? 0, 'day', 'days')}`
     case 'left-list': return `someone leaves ${list}`
     case 'left-course': return `someone leaves ${course} before its end`
     case 'bounced': return 'someone can no longer be reached'
@@ -96,8 +96,8 @@ export function sayAction(action: Action, names: RuleNames): string {
         : `set ${quoted(field?.name)} to “${sayValue(field?.kind, action.value)}”`
     }
     case 'score': return action.points < 0
-      ? `take ${count(-action.points, 'point', 'points')} off their score`
-      : `add ${count(action.points, 'point', 'points')} to their score`
+      ? `take ${saySome(-action.points, 'point', 'points')} off their score`
+      : `add ${saySome(action.points, 'point', 'points')} to their score`
     case 'status': return STATUS_WORDS[action.to]
     case 'enrol': return `start the course ${quoted(names.courses.get(action.courseId)?.name)}`
     case 'leave-course': return `remove them from the course ${quoted(names.courses.get(action.courseId)?.name)}`
@@ -105,7 +105,7 @@ export function sayAction(action: Action, names: RuleNames): string {
     case 'wait': return `add them to the waiting list of ${named(names.offers, action.offerId)}`
     case 'notice': return `notify me “${action.text}”${WHEN_TOLD[action.email]}`
     case 'todo': {
-      const due = action.days === 0 ? 'the same day' : `in ${count(action.days, 'day', 'days')}`
+      const due = action.days === 0 ? 'the same day' : `in ${saySome(action.days, 'day', 'days')}`
       return `add a to-do for ${action.helper || 'me'}, “${action.text}”, due ${due}`
     }
     case 'email': return `send them “${nameOfMessage(action.content) || 'an email without words'}”`
@@ -116,7 +116,7 @@ export function sayAction(action: Action, names: RuleNames): string {
 export function sayOften(often: Often): string {
   return often.kind === 'each'
     ? 'each time'
-    : often.kind === 'once' ? 'once per person' : `at most every ${count(often.days, 'day', 'days')} per person`
+    : often.kind === 'once' ? 'once per person' : `at most every ${saySome(often.days, 'day', 'days')} per person`
 }
 
 /** The parts of the sentence, for a screen that sets them apart. `who` is empty for everybody. */

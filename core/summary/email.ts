@@ -2,7 +2,7 @@
 import { escapeHtml } from '../message/escape'
 import { sayMoney, type Money } from '../money/money'
 import type { Rate } from '../stats/rate'
-import { sayNumber, sayPeople, sayRate, saySome } from '../stats/say'
+import { sayNumber, sayPeople, sayRate, saySome } from '#core/stats/say'
 import { day, night, type as faces } from '../theme/tokens'
 import { sayDay, sayMoment } from '../time/say'
 import type { Instant, ZoneName } from '../time/zone'

@@ -1,5 +1,5 @@
 /** Beginning a task for many people: they are put down some at a time, so that nobody waits however many they are. */
-import { isChange, OUTCOMES, sayPeople, type TaskPeople, type TaskSpec } from '#core/people/task'
+import { isChange, OUTCOMES, type TaskPeople, type TaskSpec } from '#core/people/task'
 import type { Instant } from '#core/time/zone'
 import type { Database } from '#data/connection'
 import { appendEvent } from '#data/events'
@@ -9,6 +9,7 @@ import {
 } from '#data/tasks'
 import { NotNow } from '../problem'
 import { markedOf, whichOf, type AskedPeople } from './taskPeople'
+import { sayNumber, sayPeople } from '#core/stats/say'
 
 /** So many ids are looked at in one transaction. */
 const SPAN = 2000
@@ -48,7 +49,7 @@ export function beginTask(
 
 export function mustBeAsMany(found: number, said: number): void {
   if (found !== said) {
-    throw new NotNow(`Meanwhile these are ${sayPeople(found)}, not ${said.toLocaleString('en-GB')}. Check again, and confirm.`)
+    throw new NotNow(`Meanwhile these are ${sayPeople(found)}, not ${sayNumber(said)}. Check again, and confirm.`)
   }
 }
 

@@ -18,6 +18,7 @@ import { allRules } from '#data/rules'
 import { allSegments, insideCounts } from '#data/segments'
 import { isThere } from '#data/things'
 import { NotNow } from '../problem'
+import { sayNumber } from '#core/stats/say'
 
 interface Namer { kind: NamerKind, id: number, name: string, inForce: boolean, mentions: Mention[] }
 
@@ -76,7 +77,7 @@ export function refuseIfNeeded(db: Database, thing: Thing): void {
   if (blocks.length === 0) return
   const told = blocks.map((use) => {
     const people = peopleIn(db, use)
-    const inside = people ? ` (${people.toLocaleString('en-GB')} inside)` : ''
+    const inside = people ? ` (${sayNumber(people)} inside)` : ''
     return `the ${use.kind} “${use.name}”${use.inForce ? inside : ' (as it is being written)'}`
   })
   const need = told.length === 1 ? 'needs' : 'need'

@@ -18,6 +18,7 @@ import { clearAway } from '../inner/clearing'
 import { replaceInDrafts, replaceInRules, replaceInSegments, rulesInPlace } from '../inner/replacing'
 import { InputProblem, NotNow, NotThere } from '../problem'
 import { refuseIfNeeded } from '../inner/uses'
+import { sayNumber } from '#core/stats/say'
 
 /* Merging: people are copied some at a time, and once all are, whatever names the one names the other, all at once. */
 
@@ -146,7 +147,7 @@ export function deleteTag(context: WorkspaceContext, id: number, people: number)
     if (!tag) throw new NotThere('This tag no longer exists.')
     refuseIfNeeded(db, { kind: 'tag', id })
     if (tag.people !== people) {
-      throw new NotNow(`Now ${tag.people.toLocaleString('en-GB')} have it. Check the number and confirm again.`)
+      throw new NotNow(`Now ${sayNumber(tag.people)} have it. Check the number and confirm again.`)
     }
     const at = context.clock.now()
     const what: Replacement = { kind: 'tag', from: id, to: null }
@@ -169,7 +170,7 @@ export function deleteList(context: WorkspaceContext, id: number, people: number
     refuseIfNeeded(db, { kind: 'list', id })
     if (isMailedBy(db, id)) throw new NotNow('Emails of this list are still waiting to be sent.')
     if (list.people !== people) {
-      throw new NotNow(`Now ${list.people.toLocaleString('en-GB')} are on it. Check the number and confirm again.`)
+      throw new NotNow(`Now ${sayNumber(list.people)} are on it. Check the number and confirm again.`)
     }
     const at = context.clock.now()
     replaceInDrafts(db, { kind: 'list', from: id, to: null }, at)

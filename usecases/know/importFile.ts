@@ -13,6 +13,7 @@ import {
 import type { WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
 import { InputProblem, NotThere } from '../problem'
+import { sayNumber } from '#core/stats/say'
 
 export interface IncomingFile {
   fileName: string
@@ -72,7 +73,7 @@ export async function receiveImport(context: WorkspaceContext, file: IncomingFil
         rowNumber++
         if (cells.every(cell => cell.trim() === '')) {
           if (++blank > MOST_BLANK) {
-            throw refuse(`The file has more than ${MOST_BLANK.toLocaleString('en-GB')} empty lines. Save the table again without them.`)
+            throw refuse(`The file has more than ${sayNumber(MOST_BLANK)} empty lines. Save the table again without them.`)
           }
           continue
         }
@@ -85,7 +86,7 @@ export async function receiveImport(context: WorkspaceContext, file: IncomingFil
         }
         waiting.push({ rowNumber, cells })
         if (kept + waiting.length > MOST_ROWS) {
-          throw refuse(`The file has more than ${MOST_ROWS.toLocaleString('en-GB')} rows. Split it and import the parts.`)
+          throw refuse(`The file has more than ${sayNumber(MOST_ROWS)} rows. Split it and import the parts.`)
         }
         if (waiting.length < BATCH) continue
         keep()

@@ -18,6 +18,7 @@ import type { WorkspaceContext } from '../context'
 import { transact } from '../inner/reactor/transaction'
 import { InputProblem } from '../problem'
 import { tell } from './tell'
+import { sayNumber } from '#core/stats/say'
 
 export interface PastSales {
   bytes: Uint8Array
@@ -148,7 +149,7 @@ async function rowsOf(bytes: Uint8Array): Promise<{ row: number, cells: string[]
       if (cells.length > MOST_COLUMNS) throw refuse(`Row ${row} has ${cells.length} columns; at most ${MOST_COLUMNS} can come in.`)
       rows.push({ row, cells: cells.map(undefuse) })
       if (rows.length > MOST_ROWS + 1) {
-        throw refuse(`The file has more than ${MOST_ROWS.toLocaleString('en-GB')} rows. Split it and import the parts.`)
+        throw refuse(`The file has more than ${sayNumber(MOST_ROWS)} rows. Split it and import the parts.`)
       }
     }
   }

@@ -7,7 +7,7 @@ import { findSendById } from '#data/sends'
 import { findTask } from '#data/tasks'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { count } from '../inner/count'
+import { saySome } from '#core/stats/say'
 
 export function broadcastNotices({ db }: WorkspaceContext): Notice[] {
   const { zone } = workspaceOf(db)
@@ -26,7 +26,7 @@ export function broadcastNotices({ db }: WorkspaceContext): Notice[] {
     }]
     const { waiting } = progressOf(db, send.id)
     return state === 'paused' ? [{
-      tone: 'plain', title: `“${name}” is paused`, to, action: 'Resume or stop it', text: `${count(waiting, 'email waits', 'emails wait')}.`,
+      tone: 'plain', title: `“${name}” is paused`, to, action: 'Resume or stop it', text: `${saySome(waiting, 'email waits', 'emails wait')}.`,
     }] : []
   })
 }

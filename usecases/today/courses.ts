@@ -14,7 +14,7 @@ import { countInside, countStopped } from '#data/enrolments'
 import { countOutside } from '#data/entries'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { count } from '../inner/count'
+import { saySome } from '#core/stats/say'
 import { inSight } from './inSight'
 import { dateFieldsRunning } from '../inner/journeyFacts'
 import { workspaceFacts } from '../inner/workspaceFacts'
@@ -29,7 +29,7 @@ export function courseNotices(context: WorkspaceContext, now: Instant): Notice[]
       const { waiting } = countOutside(db, entryTriggersOf(course.id, course.draft), entrySql(db, course.draft, now))
       const emails = emailsOf(course.draft)
       const written = emails.filter(step => isWritten(step.content)).length
-      const door = course.draft.dates ? 'People join on a personal date.' : `${count(waiting, 'person waits', 'people wait')} to join.`
+      const door = course.draft.dates ? 'People join on a personal date.' : `${saySome(waiting, 'person waits', 'people wait')} to join.`
       list.push({
         tone: 'plain', title: `${course.name} is not started`,
         text: `${written} of ${emails.length} emails written. ${door}`,
@@ -42,12 +42,12 @@ export function courseNotices(context: WorkspaceContext, now: Instant): Notice[]
       list.push({
         tone: 'plain', title: `${course.name} is stopped`, to: `${to}?at=resume`, action: 'Resume the course',
         people: { count: inside, to: peopleIn(course.id) },
-        text: `Since ${sayMoment(course.stoppedAt, workspaceOf(db).zone)} no emails go out. ${count(inside, 'person is', 'people are')} inside.`,
+        text: `Since ${sayMoment(course.stoppedAt, workspaceOf(db).zone)} no emails go out. ${saySome(inside, 'person is', 'people are')} inside.`,
       })
     }
     const stopped = countStopped(db, course.id)
     if (stopped > 0) list.push({
-      tone: 'trouble', title: `${count(stopped, 'person is', 'people are')} stopped in ${course.name}`,
+      tone: 'trouble', title: `${saySome(stopped, 'person is', 'people are')} stopped in ${course.name}`,
       text: 'It repeated a hundred steps with no time passing. Change it and publish. They continue from where they are.',
       to: `/courses/${course.id}?part=people`, action: 'See the people',
       people: { count: stopped, to: `/courses/${course.id}?part=people` },

@@ -5,7 +5,7 @@ import { countUnseen, unseenNotices } from '#data/notices'
 import { openTodos } from '#data/todos'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { count } from '../inner/count'
+import { saySome } from '#core/stats/say'
 
 export function deskNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
   const today = localOf(now, workspaceOf(db).zone).date
@@ -14,11 +14,11 @@ export function deskNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
   return [
     ...due.length > 0 ? [{
       tone: due.some(({ dueOn }) => dueOn < today) ? 'trouble' as const : 'plain' as const,
-      title: `${count(due.length, 'to-do is', 'to-dos are')} due`, text: [...new Set(due.map(({ text }) => text))].slice(0, 3).join('; '),
+      title: `${saySome(due.length, 'to-do is', 'to-dos are')} due`, text: [...new Set(due.map(({ text }) => text))].slice(0, 3).join('; '),
       to: '/to-dos', action: 'Open to-dos',
     }] : [],
     ...unseen > 0 ? [{
-      tone: 'plain' as const, title: `${count(unseen, 'notice', 'notices')} from house rules`,
+      tone: 'plain' as const, title: `${saySome(unseen, 'notice', 'notices')} from house rules`,
       text: [...new Set(unseenNotices(db, 20).map(({ text }) => text))].slice(0, 2).join('; '), to: '/to-dos',
       action: 'Read them',
     }] : [],

@@ -9,27 +9,27 @@ import { placesTaken, unmatchedPaymentEvents } from '#data/purchases'
 import { salesTrouble } from '#data/sales'
 import { workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { count } from '../inner/count'
 import { waitingView } from '../views/openings'
 import { inSight } from './inSight'
+import { sayNumber, saySome } from '#core/stats/say'
 
 export function offerNotices(context: WorkspaceContext, now: Instant): Notice[] {
   const { db } = context
   const list: Notice[] = []
   const { disputed, refused } = salesTrouble(db)
   for (const { offerId, name, n } of disputed) list.push({
-    tone: 'trouble', title: `${count(n, 'buyer disputes their payment', 'buyers dispute their payments')}`,
+    tone: 'trouble', title: `${saySome(n, 'buyer disputes their payment', 'buyers dispute their payments')}`,
     text: `${name}: refund it, or answer the bank.`, to: `/offers/${offerId}/sales?days=730&state=disputed`,
     action: 'Answer the bank',
   })
   for (const { offerId, name, n } of refused) list.push({
-    tone: 'plain', title: `${count(n, 'payment was', 'payments were')} refused`,
+    tone: 'plain', title: `${saySome(n, 'payment was', 'payments were')} refused`,
     text: `${name}: they keep what they have until you end it.`, to: `/offers/${offerId}/sales?days=730&state=refused`,
     action: 'See the payments',
   })
   const unmatched = unmatchedPaymentEvents(db, 100).length
   if (unmatched > 0) list.push({
-    tone: 'trouble', title: `${count(unmatched, 'thing was', 'things were')} reported payments were not counted`, text: 'Each one says why.',
+    tone: 'trouble', title: `${saySome(unmatched, 'thing was', 'things were')} reported payments were not counted`, text: 'Each one says why.',
     to: '/offers', action: 'See the payments',
   })
   const { zone } = workspaceOf(db)
@@ -49,7 +49,7 @@ export function offerNotices(context: WorkspaceContext, now: Instant): Notice[] 
     const taken = sold + held
     if (places !== null && taken > places) list.push({
       tone: 'trouble', title: `${offer.name} has sold too many places`,
-      text: `${count(taken, 'place is', 'places are')} taken of ${places.toLocaleString('en-GB')}. Make room, or refund.`, to,
+      text: `${saySome(taken, 'place is', 'places are')} taken of ${sayNumber(places)}. Make room, or refund.`, to,
       action: 'Make room',
     })
     if (closesAt !== null && closesAt > now && closesAt <= now + 3 * DAY) list.push({
@@ -66,7 +66,7 @@ function waitingNotice({ db }: WorkspaceContext, { id, name, published, draft }:
   if (!waiting || waiting.people === 0) return []
   const { zone } = workspaceOf(db)
   const [first] = waiting.ahead.bits
-  const people = count(waiting.people, 'person waits', 'people wait')
+  const people = saySome(waiting.people, 'person waits', 'people wait')
   const notice = (tone: Notice['tone'], text: string): Notice[] =>
     [{
       tone, title: `${people} for ${name}`, text, to: `/offers/${id}?part=waiting`, action: 'See the waiting list',
@@ -79,7 +79,7 @@ function waitingNotice({ db }: WorkspaceContext, { id, name, published, draft }:
   if (!first) return notice('plain', `${sayStanding(standingOf(published, now, placesTaken(db, id, now)), zone)}. No opening is planned.`)
   const unheard = waiting.ahead.unheard === 0
     ? ''
-    : ` As it is now, ${count(waiting.ahead.unheard, 'person does', 'people do')} not get a turn.`
+    : ` As it is now, ${saySome(waiting.ahead.unheard, 'person does', 'people do')} not get a turn.`
   const many = waiting.ahead.bits.length === 1 ? '' : `, the first ${first.people} of them, then one group after the other`
   return notice('plain', `Their email goes out ${sayMoment(first.at, zone)}${many}.${unheard}`)
 }

@@ -12,8 +12,8 @@ import { allSenders } from '#data/senders'
 import { waitingForPlans } from '#data/warmUp'
 import { heartbeatOf, workspaceOf } from '#data/workspace'
 import type { WorkspaceContext } from '../context'
-import { count } from '../inner/count'
 import { lateness, TOO_LATE } from '../views/lateness'
+import { sayNumber, saySome } from '#core/stats/say'
 
 /** An engine beats every second. */
 const SILENCE = 30 * SECOND
@@ -48,7 +48,7 @@ export function engineNotices(context: WorkspaceContext, now: Instant, systemNow
   const replanning = openReplanning(db)
   if (replanning) list.push({
     tone: 'plain', title: 'Unsent steps are being rescheduled',
-    text: `${count(replanning.done, 'journey is', 'journeys are')} done of ${replanning.total.toLocaleString('en-GB')}, because the ${replanning.why === 'zone' ? 'time zone' : 'sending hours'} changed.`,
+    text: `${saySome(replanning.done, 'journey is', 'journeys are')} done of ${sayNumber(replanning.total)}, because the ${replanning.why === 'zone' ? 'time zone' : 'sending hours'} changed.`,
     to: '/engine', action: 'Open the engine room',
   })
   return list
@@ -82,7 +82,7 @@ export function carrierNotices({ db }: WorkspaceContext, now: Instant): Notice[]
   for (const { domain, reason, waiting } of stoppedDomains(db)) {
     list.push({
       tone: 'trouble', title: `Sending to ${domain} has stopped`,
-      text: `${endDot(reason)} ${count(waiting, 'email waits', 'emails wait')}.`, to: '/settings', action: 'Check the mail server',
+      text: `${endDot(reason)} ${saySome(waiting, 'email waits', 'emails wait')}.`, to: '/settings', action: 'Check the mail server',
     })
   }
   return list
@@ -95,11 +95,11 @@ export function turnNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
   return [
     ...pausingDomains(db, now).map(({ domain, untilAt, said, waiting }): Notice => ({
       tone: 'plain', title: `${domain} asks us to wait`,
-      text: `“${endDot(said)}” We try again on ${sayMoment(untilAt, zone)}.${waiting > 0 ? ` ${count(waiting, 'email waits', 'emails wait')} for that.` : ''}`,
+      text: `“${endDot(said)}” We try again on ${sayMoment(untilAt, zone)}.${waiting > 0 ? ` ${saySome(waiting, 'email waits', 'emails wait')} for that.` : ''}`,
       to: '/settings', action: 'Check the mail server',
     })),
     ...waiting > 0 ? [{
-      tone: 'plain', title: `${count(waiting, 'email waits', 'emails wait')} for another day`,
+      tone: 'plain', title: `${saySome(waiting, 'email waits', 'emails wait')} for another day`,
       text: 'The warm-up of their sender has no room left on the day they were planned for.', to: '/senders', action: 'See the warm-up',
     } satisfies Notice] : [],
   ]
@@ -107,7 +107,7 @@ export function turnNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
 
 export function senderNotices({ db }: WorkspaceContext): Notice[] {
   const waiting = waitingForSenders(db)
-  const waits = waiting > 0 ? ` ${count(waiting, 'email waits', 'emails wait')} for that.` : ''
+  const waits = waiting > 0 ? ` ${saySome(waiting, 'email waits', 'emails wait')} for that.` : ''
   return allSenders(db).flatMap(({ id, address, confirmedAt, stoppedReason }): Notice[] => {
     const to = `/senders?at=sender-${id}`
     if (address === '') return []
@@ -132,17 +132,17 @@ export function mailNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
   const { givenUp, waitingAgain, repeated, heldBack } = troubles
   return [
     ...about(
-      'givenUp', 'trouble', `${count(givenUp.emails, 'email', 'emails')} failed this week`, 'Refused for good, or tried for three days.',
+      'givenUp', 'trouble', `${saySome(givenUp.emails, 'email', 'emails')} failed this week`, 'Refused for good, or tried for three days.',
     ),
     ...about(
-      'waitingAgain', 'plain', `${count(waitingAgain.emails, 'email is', 'emails are')} waiting for another try`,
+      'waitingAgain', 'plain', `${saySome(waitingAgain.emails, 'email is', 'emails are')} waiting for another try`,
       'It could not be sent the first time and is tried again automatically.',
     ),
     ...about(
-      'repeated', 'plain', `${count(repeated.people, 'person', 'people')} may have got an email twice`, 'The connection broke while sending.',
+      'repeated', 'plain', `${saySome(repeated.people, 'person', 'people')} may have got an email twice`, 'The connection broke while sending.',
     ),
     ...about(
-      'heldBack', 'plain', `${count(heldBack.emails, 'email was', 'emails were')} held back this week`,
+      'heldBack', 'plain', `${saySome(heldBack.emails, 'email was', 'emails were')} held back this week`,
       'Each has its reason on the subscriber’s page.',
     ),
   ]

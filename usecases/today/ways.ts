@@ -7,7 +7,7 @@ import { findCourse } from '#data/courses'
 import type { WorkspaceContext } from '../context'
 import { namersOfGone } from '../inner/uses'
 import { astrayWays } from '../views/astray'
-import { count } from '../inner/count'
+import { saySome } from '#core/stats/say'
 
 /** Coming in by these ways brings nobody a single email. */
 export function astrayNotices({ db }: WorkspaceContext): Notice[] {
@@ -46,7 +46,7 @@ export function cutNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
       : 'House rules or courses set each other off.'
     const to = course ? `/courses/${course.id}?part=entries` : ruleId === null ? '/house-rules' : `/house-rules/${ruleId}`
     return {
-      tone: 'trouble', title: `An endless loop was stopped for ${count(people, 'person', 'people')}`,
+      tone: 'trouble', title: `An endless loop was stopped for ${saySome(people, 'person', 'people')}`,
       text: `${about} What was done before that stays.`, to,
       action: 'Find the circle',
     }

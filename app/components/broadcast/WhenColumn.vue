@@ -80,7 +80,7 @@ const spread = computed({
     <p v-if="reach?.times && at?.zone === 'reader'" class="second small">
       The first get it {{ sayMoment(reach.times.firstAt, zone) }}, {{ sayZone(zone) }}, when it is {{ at.time }} in
       {{ reach.times.firstZone.split('/').at(-1)!.replaceAll('_', ' ') }}.
-      <template v-if="reach.times.withoutZone > 0">{{ reach.times.withoutZone.toLocaleString('en-GB') }} without a known zone get it at
+      <template v-if="reach.times.withoutZone > 0">{{ sayNumber(reach.times.withoutZone) }} without a known zone get it at
         {{ at.time }} {{ sayZone(zone) }}.</template>
     </p>
   </div>

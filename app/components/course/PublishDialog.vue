@@ -9,7 +9,7 @@ import { sayMoment } from '#core/time/say'
 import type { ChangeOutlook, CourseView } from '#core/views/course'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
-import { sayPeople } from '#core/stats/say'
+import { sayNumber, sayPeople } from '#core/stats/say'
 import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Says what publishing changes, for how many people at which step; then does it. */
@@ -45,7 +45,7 @@ const whenOpen = computed(() => outlook.value?.effects.reduce((sum, { whenOpen: 
 const opensAt = computed(() => Math.min(...outlook.value?.effects.flatMap(effect => effect.opensAt ?? []) ?? []))
 function sayEffect(effect: ChangeOutlook['effects'][number]): string {
   const { fromStepId, toStepId } = effect
-  const n = (many: number, words: string) => many ? [`${many.toLocaleString('en-GB')} ${words}`] : []
+  const n = (many: number, words: string) => many ? [`${sayNumber(many)} ${words}`] : []
   const parts = [
     ...n(effect.atOnce, 'at once'), ...effect.opensAt === null
       ? []
@@ -89,7 +89,7 @@ const go = () => attempt(async () => {
           <tbody>
             <tr v-for="effect in outlook.effects" :key="`${effect.fromStepId}/${effect.toStepId}`">
               <td>{{ place(effect.fromStepId) }}</td>
-              <td class="number">{{ effect.people.toLocaleString('en-GB') }}</td>
+              <td class="number">{{ sayNumber(effect.people) }}</td>
               <td>{{ sayEffect(effect) }}</td>
             </tr>
           </tbody>

@@ -9,7 +9,7 @@ import RadioButton from 'primevue/radiobutton'
 import type { CourseView, StartOutlook } from '#core/views/course'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
-import { sayPeople, saySome } from '#core/stats/say'
+import { sayNumber, sayPeople, saySome } from '#core/stats/say'
 
 /** Says what is missing and whom starting a course reaches; then starts it. */
 const props = defineProps<{ course: CourseView, revision?: string, title: (stepId: string) => string, flush: () => Promise<boolean> }>()
@@ -54,7 +54,7 @@ const go = () => attempt(async () => {
       <template v-else-if="outlook">
         <template v-if="waiting > 0">
           <p>{{ sayPeople(outlook.total) }} {{ outlook.total === 1 ? 'has' : 'have' }} what starts
-            it<template v-if="waiting < outlook.total">; {{ waiting.toLocaleString('en-GB') }} of them can get mail, can join and
+            it<template v-if="waiting < outlook.total">; {{ sayNumber(waiting) }} of them can get mail, can join and
               {{ waiting === 1 ? 'has' : 'have' }} not been inside</template>. What about them?</p>
           <div class="choice">
             <RadioButton v-model="include" input-id="include-none" value="none" />
@@ -79,7 +79,7 @@ const go = () => attempt(async () => {
             <li v-for="place in byJoining.filter(({ stepId }) => stepId !== null)" :key="place.stepId!">{{ sayPeople(place.people) }} before
               “{{ title(place.stepId!) }}”</li>
             <li v-if="past">{{ sayPeople(past) }} would have finished by now, and {{ past === 1 ? 'stays' : 'stay' }} out</li>
-            <li v-if="!everybodyLooked" class="second">of the first {{ outlook.looked.toLocaleString('en-GB') }} that were checked</li>
+            <li v-if="!everybodyLooked" class="second">of the first {{ sayNumber(outlook.looked) }} that were checked</li>
           </ul>
         </template>
         <p v-else-if="outlook.total > 0">{{ sayPeople(outlook.total) }} {{ outlook.total === 1 ? 'has' : 'have' }} what starts it, and

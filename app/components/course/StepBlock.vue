@@ -10,7 +10,7 @@ import { waysOf } from '#core/sequence/program'
 import { sayMoment, sayWhen } from '#core/time/say'
 import type { StepNumbers } from '#core/views/course'
 import { sayStep, sayWay } from '~/courses/steps'
-import { sayPeople } from '#core/stats/say'
+import { sayNumber, sayPeople } from '#core/stats/say'
 import AddStep from './AddStep.vue'
 
 /** What all steps of a ladder are drawn from. */
@@ -67,7 +67,7 @@ const people = (number: string) => ({ path: '/subscribers', query: { course: pro
     <p v-if="waiting || sent" class="figures small">
       <NuxtLink v-if="waiting" :to="people('waiting')">{{ sayPeople(waiting) }} waiting</NuxtLink>
       <template v-if="waiting && sent">, </template>
-      <NuxtLink v-if="sent" :to="people('sent')">sent to {{ sent.toLocaleString('en-GB') }}</NuxtLink>
+      <NuxtLink v-if="sent" :to="people('sent')">sent to {{ sayNumber(sent) }}</NuxtLink>
     </p>
     <div v-if="ways.length" class="ways">
       <section

@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import Button from 'primevue/button'
 import type { EmailVersions, WrittenEmail } from '#core/views/email'
-import { sayPeople } from '#core/stats/say'
+import { sayNumber, sayPeople } from '#core/stats/say'
 import { api } from '~/composables/useApi'
 import { invented, type ShownReader } from '~/composables/useVersions'
 import PersonField, { type PickedPerson } from '~/components/PersonField.vue'
@@ -59,7 +59,7 @@ const isOfThem = computed(() => props.versions?.versions[props.at]?.reader.id ==
             icon="pi pi-chevron-left" severity="secondary" size="small" aria-label="The version before" :disabled="versions.different < 2"
             @click="emit('step', isOfThem ? at - 1 : 0)" />
           <span v-if="isOfThem" class="small"><strong>Version {{ at + 1 }} of {{ versions.different }}</strong>,
-            {{ versions.versions[at]!.people.toLocaleString('en-GB') }} of {{ sayPeople(versions.people) }}</span>
+            {{ sayNumber(versions.versions[at]!.people) }} of {{ sayPeople(versions.people) }}</span>
           <span v-else class="small">{{ versions.different === 1 ? 'One version' : `${versions.different} versions` }} for
             {{ sayPeople(versions.people) }}</span>
           <Button

@@ -4,6 +4,7 @@ import type { Node as PmNode } from '@tiptap/pm/model'
 import { TextSelection } from '@tiptap/pm/state'
 import { EVERYBODY, type Condition } from '#core/audience/condition'
 import type { CaseNode } from '#core/message/content'
+import { sayNumber } from '#core/stats/say'
 
 /** What is known of the versions of one block: how each is said, and how many get it. */
 export interface Sight { cases: { says: string, people: number }[], none: number }
@@ -130,7 +131,7 @@ class OnlyForView {
       words.textContent = sayCase(one.attrs as CaseNode['attrs'], known?.says)
       tab.title = words.textContent
       tab.append(words)
-      if (known) tab.append(` ${known.people.toLocaleString('en-GB')}`)
+      if (known) tab.append(` ${sayNumber(known.people)}`)
       tab.addEventListener('mousedown', event => event.preventDefault())
       tab.addEventListener('click', () => this.#stand(n))
       tab.addEventListener('keydown', (event) => {
@@ -152,7 +153,7 @@ class OnlyForView {
     add.addEventListener('click', () => this.sights.add(this.at()))
     const rest = document.createElement('span')
     rest.className = 'rest'
-    rest.textContent = sight && sight.none > 0 ? `${sight.none.toLocaleString('en-GB')} get nothing here` : ''
+    rest.textContent = sight && sight.none > 0 ? `${sayNumber(sight.none)} get nothing here` : ''
     const list = document.createElement('div')
     list.setAttribute('role', 'tablist')
     list.setAttribute('aria-label', 'Versions of this place')

@@ -14,7 +14,7 @@ import { useAttempt } from '~/composables/useAttempt'
 import { useFresh } from '~/composables/useFresh'
 import { useShelf } from '~/composables/useArchive'
 import { provideRuleParts } from '~/composables/useParts'
-import { sayPeople, saySome } from '#core/stats/say'
+import { sayNumber, sayPeople, saySome } from '#core/stats/say'
 import { useUndo } from '~/stores/undo'
 import { peopleOfRule, THING_WORDS } from '~/rules/choices'
 import PageHead from '~/components/PageHead.vue'
@@ -69,7 +69,7 @@ const standing = computed(() => {
   const on = all.filter(rule => rule.on && rule.missing.length === 0).length
   return all.length === 0
     ? 'What happens at once when someone does something.'
-    : `${saySome(all.length, 'rule', 'rules')}, ${on} at work; in the last 30 days they acted ${all.reduce((sum, { times30 }) => sum + times30, 0).toLocaleString('en-GB')} times.`
+    : `${saySome(all.length, 'rule', 'rules')}, ${on} at work; in the last 30 days they acted ${sayNumber(all.reduce((sum, { times30 }) => sum + times30, 0))} times.`
 })
 async function switchRule({ id }: RuleLine, on: boolean) {
   const turn = (to: boolean) => api('POST /rules/:id/switch', { at: { id }, body: { on: to } })
