@@ -8,7 +8,7 @@ const root = join(import.meta.dirname, '../..')
 
 const textsIn = (folder: string): string[] => readdirSync(folder, { recursive: true, encoding: 'utf8' })
   .filter(name => /\.(vue|ts)$/.test(name)).map(name => readFileSync(join(folder, name), 'utf8'))
-const controlsIn = (text: string): string[] => [...text.matchAll(/from ['"]primevue\/([a-z]+)['"]/g)].map(([, name]) => name!)
+const controlsIn = (text: string): string[] => [...text.matchAll(/(?:from |import\()['"]primevue\/([a-z]+)['"]/g)].map(([, name]) => name!)
 
 /** What a control is made of, and what that is made of. */
 function madeOf(name: string, known = new Set<string>()): Set<string> {
