@@ -89,6 +89,9 @@ export default defineNuxtConfig({
   ],
   hooks: {
     'app:templates': app => void app.templates.push({ filename: 'controls.css', write: true, getContents: controlsCss }),
+    'vite:extendConfig': (config, { isClient }) => {
+      if (isClient) Object.assign(config.build!.rollupOptions!.output!, screens.files())
+    },
     'build:manifest': manifest => screens.takeParts(manifest),
     'pages:resolved': pages => screens.takePages(pages),
   },
@@ -113,14 +116,6 @@ export default defineNuxtConfig({
       rollupOptions: {
         treeshake: { moduleSideEffects: id => !/nuxt\/dist\/app\/composables\/(asyncData|fetch)\.js$/.test(id) },
       },
-    },
-    $client: {
-      build: { rollupOptions: { output: {
-        manualChunks: (id, graph) => screens.fileFor(id, graph),
-        onlyExplicitManualChunks: true,
-        // A screen used to come in some fifty files of a kilobyte each.
-        experimentalMinChunkSize: 16_000,
-      } } },
     },
     plugins: [{
       name: 'where-screens-stand',

@@ -4,9 +4,11 @@
  */
 import { Theme } from '@primeuix/styled'
 import BaseStyle from '@primevue/core/base/style'
+import Aura from './app/theme/aura'
 import preset from './app/theme/preset'
 
-interface StyleOfControl { getThemeStyleSheet(): string }
+/** As PrimeVue has them; it has no types for them. */
+interface Styles { getThemeStyleSheet(): string, getCommonThemeStyleSheet(): string }
 
 /** The text of PrimeVue's style elements, without their tags. */
 const textOf = (elements: string) => [...elements.matchAll(/<style[^>]*>([\s\S]*?)<\/style>/g)].map(([, text]) => text).join('\n')
@@ -14,8 +16,8 @@ const textOf = (elements: string) => [...elements.matchAll(/<style[^>]*>([\s\S]*
 /** The styles of all controls in the preset, for light and dark systems. */
 export async function controlsCss(): Promise<string> {
   Theme.setTheme({ preset, options: { darkModeSelector: 'system' } })
-  const names = Object.keys(preset.components)
-  const styles = await Promise.all(names.map(async name => (await import(`primevue/${name}/style`) as { default: StyleOfControl }).default))
-  return [BaseStyle.getCommonThemeStyleSheet(), BaseStyle.getThemeStyleSheet(), ...styles.map(style => style.getThemeStyleSheet())]
-    .map(textOf).join('\n')
+  const base = BaseStyle as unknown as Styles
+  const controls = await Promise.all(Object.keys(Aura.components).map(async name =>
+    (await import(`primevue/${name}/style`) as { default: Styles }).default))
+  return [base.getCommonThemeStyleSheet(), ...[base, ...controls].map(styles => styles.getThemeStyleSheet())].map(textOf).join('\n')
 }

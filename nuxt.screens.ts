@@ -12,6 +12,9 @@ const FONTS = ['atkinson-hyperlegible-next-latin-wght-normal', 'bricolage-grotes
 /** The sources that every screen needs once the application has started. */
 const AROUND = ['app/layouts/default.vue', 'app/theme/primevue.ts']
 
+/** A file smaller than this is joined with others where that is possible. */
+const SMALL_BYTES = 16_000
+
 /** What the bundler knows about the modules. */
 interface Graph {
   getModuleIds(): Iterable<string>
@@ -38,10 +41,18 @@ export class Screens {
   }
 
   /**
-   * The name of the built file for a module; undefined leaves it to the bundler. Everything that all or most screens need goes into one
-   * file: twenty small ones took longer to request than to read.
+   * Options of the bundler. Everything that all or most screens need goes into one file: twenty small ones took longer to request than to
+   * read. What remains is divided by the bundler, but not into some fifty files of a kilobyte each.
    */
-  fileFor(id: string, graph: Graph): string | undefined {
+  files() {
+    return {
+      manualChunks: (id: string, graph: Graph) => this.#fileFor(id, graph), onlyExplicitManualChunks: true,
+      experimentalMinChunkSize: SMALL_BYTES,
+    }
+  }
+
+  /** The name of the built file for a module; undefined leaves it to the bundler. */
+  #fileFor(id: string, graph: Graph): string | undefined {
     const ids = () => [...graph.getModuleIds()]
     const start = this.#start ??= reachedFrom(ids().filter(id => graph.getModuleInfo(id)?.isEntry), graph)
     this.#shared ??= this.#sharedModules(ids(), start, graph)
