@@ -54,16 +54,17 @@ export class Screens {
   /** The name of the built file for a module; undefined leaves it to the bundler. */
   #fileFor(id: string, graph: Graph): string | undefined {
     const ids = () => [...graph.getModuleIds()]
-    const start = this.#start ??= reachedFrom(ids().filter(id => graph.getModuleInfo(id)?.isEntry), graph)
-    this.#shared ??= this.#sharedModules(ids(), start, graph)
+    const importsOf = (id: string) => graph.getModuleInfo(id)?.importedIds ?? []
+    const start = this.#start ??= reachedFrom(ids().filter(id => graph.getModuleInfo(id)?.isEntry), importsOf)
+    this.#shared ??= this.#sharedModules(ids(), importsOf, start)
     return start.has(id) ? 'entry' : this.#shared.has(id) ? 'shared' : undefined
   }
 
-  #sharedModules(ids: readonly string[], start: ReadonlySet<string>, graph: Graph): Set<string> {
-    const around = reachedFrom(ids.filter(id => AROUND.some(source => id.endsWith(source))), graph, start)
+  #sharedModules(ids: readonly string[], importsOf: (id: string) => readonly string[], start: ReadonlySet<string>): Set<string> {
+    const around = reachedFrom(ids.filter(id => AROUND.some(source => id.endsWith(source))), importsOf, start)
     const screensOf = new Map<string, number>()
     for (const { file } of this.#screens) {
-      for (const id of reachedFrom([file], graph, start)) screensOf.set(id, (screensOf.get(id) ?? 0) + 1)
+      for (const id of reachedFrom([file], importsOf, start)) screensOf.set(id, (screensOf.get(id) ?? 0) + 1)
     }
     return new Set([...around, ...[...screensOf.keys()].filter(id => screensOf.get(id)! > this.#screens.length / 2)])
   }
@@ -115,21 +116,19 @@ export class Screens {
   }
 
   /** A part and all that it cannot begin without. */
-  #closure(name: string, seen = new Set<string>()): Set<string> {
-    if (!seen.has(name)) {
-      seen.add(name)
-      for (const next of this.#parts[name]?.imports ?? []) this.#closure(next, seen)
-    }
-    return seen
+  #closure(name: string): Set<string> {
+    return reachedFrom([name], name => this.#parts[name]?.imports ?? [])
   }
 }
 
-/** The modules `from` and everything they import, except for those in `known`. */
-function reachedFrom(from: readonly string[], graph: Graph, known: ReadonlySet<string> = new Set(), seen = new Set<string>()): Set<string> {
+/** What is in `from` and everything it imports, except for what is in `known`. */
+function reachedFrom(
+  from: readonly string[], importsOf: (id: string) => readonly string[], known: ReadonlySet<string> = new Set(), seen = new Set<string>(),
+): Set<string> {
   for (const id of from) {
     if (known.has(id) || seen.has(id)) continue
     seen.add(id)
-    reachedFrom(graph.getModuleInfo(id)?.importedIds ?? [], graph, known, seen)
+    reachedFrom(importsOf(id), importsOf, known, seen)
   }
   return seen
 }
