@@ -17,12 +17,12 @@ export function useEmailParts() {
     parts.value = await api('GET /email-parts').catch(() => [])
     isLoaded.value = true
   }
-  onMounted(async () => {
-    await load()
+  async function loadOffers() {
     const all = await api('GET /offers').catch(() => [])
     offers.value = all.filter(({ status }) => status === 'published')
       .map(({ id, name, price, closesAt }) => ({ id, name, price, closesAt }))
-  })
+  }
+  onMounted(() => Promise.all([load(), loadOffers()]))
   const of = (partId: number) => parts.value.find(({ id }) => id === partId)
   return {
     parts, offers, isLoaded, load,

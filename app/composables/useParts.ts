@@ -5,14 +5,23 @@ import type { RuleParts } from '#core/views/rules'
 import { api } from './useApi'
 
 const KEY: InjectionKey<Ref<ConditionParts | null>> = Symbol('parts of conditions')
+const RULES_KEY: InjectionKey<Provided<RuleParts>> = Symbol('parts of rules')
+
+interface Provided<Parts> { parts: Ref<Parts | null>, problem: Ref<string | null>, load: () => Promise<void> }
 
 /** For the screen. */
 export const provideParts = () => provideFrom(() => api('GET /audience/parts'))
 
-/** For a screen of rules, whose conditions can be about the same. */
-export const provideRuleParts = () => provideFrom(() => api('GET /rules/parts'))
+/** For a screen of rules, whose conditions can be about the same; or for a part of one, which then takes what its screen has loaded. */
+export function provideRuleParts(): Provided<RuleParts> {
+  const ofScreen = inject(RULES_KEY, null)
+  if (ofScreen) return ofScreen
+  const provided = provideFrom(() => api('GET /rules/parts'))
+  provide(RULES_KEY, provided)
+  return provided
+}
 
-function provideFrom<Parts extends ConditionParts>(ask: () => Promise<Parts>) {
+function provideFrom<Parts extends ConditionParts>(ask: () => Promise<Parts>): Provided<Parts> {
   const parts = ref(null) as Ref<Parts | null>
   const problem = ref<string | null>(null)
   async function load() {

@@ -1,5 +1,5 @@
 /** What broke in the hands of a new user, on the screens; the numbers are those of the list of what broke. */
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test, type Page, type Request } from '@playwright/test'
 import type { Condition } from '#core/audience/condition'
 import { emailsOf } from '#core/sequence/draft'
 import type { CourseView } from '#core/views/course'
@@ -112,7 +112,8 @@ test('B12: a screen is drawn once, and asks each of its questions once', async (
   await page.goto('/')
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
   const asked: string[] = []
-  page.on('request', request => asked.push(new URL(request.url()).pathname))
+  const note = (request: Request) => asked.push(new URL(request.url()).pathname)
+  page.on('request', note)
   for (const [link, paths] of [
     ['Subscribers', ['/api/subscribers', '/api/subscribers/count']], ['Tags and lists', ['/api/tags', '/api/lists']],
   ] as const) {
@@ -123,6 +124,20 @@ test('B12: a screen is drawn once, and asks each of its questions once', async (
     await expect(page.locator('#work tbody tr').first()).toBeVisible()
     for (const path of paths) expect(asked.filter(one => one === path), path).toHaveLength(1)
   }
+  // What several parts of a screen need is requested once for all of them.
+  for (const [address, sign, paths] of [
+    [`/courses/${opened.made.courseId}`, page.getByRole('region', { name: 'House rules' }), ['/api/rules', '/api/rules/parts']],
+    [`/courses/${opened.made.courseId}?email=two`, page.getByRole('textbox', { name: 'Body of the email' }), ['/api/fields', '/api/coupons']],
+  ] as const) {
+    asked.length = 0
+    await page.goto(address)
+    await expect(sign.first()).toBeVisible()
+    await page.waitForLoadState('networkidle')
+    for (const path of paths) expect(asked.filter(one => one === path), path).toHaveLength(1)
+  }
+  page.off('request', note)
+  await page.goto('/tags-and-lists')
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Tags and lists')
   // A screen further down begins at its top.
   await page.locator('#work').evaluate(work => work.scrollTo(0, 400))
   await page.getByRole('navigation').getByRole('link', { name: /^Courses/ }).click()

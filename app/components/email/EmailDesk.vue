@@ -11,12 +11,13 @@ import { DEFAULT_LOOK, type EmailLook } from '#core/message/look'
 import { readLine, type MessageContent, type RichText } from '#core/message/content'
 import { api } from '~/composables/useApi'
 import { useEmailParts } from '~/composables/useEmailParts'
+import { provideOwnFacts } from '~/composables/useFacts'
 import { useFrame } from '~/stores/frame'
 import { useUndo } from '~/stores/undo'
+import LineEditor from '~/components/LineEditor.vue'
 import NameDialog from '~/components/NameDialog.vue'
 import { whenNeeded } from '~/components/whenNeeded'
 import { invented, useVersions } from '~/composables/useVersions'
-import { LineEditor } from '~/editor/lazy'
 import ChecksPanel from './ChecksPanel.vue'
 import EmailCanvas from './EmailCanvas.vue'
 import EmailViews, { type View } from './EmailViews.vue'
@@ -60,6 +61,7 @@ const testing = ref(false)
 const trying = ref(false)
 const tried = ref<MessageContent['subject'][]>([])
 const { parts, offers, isLoaded, whole, keep: keepPart } = useEmailParts()
+provideOwnFacts()
 const look = ref<EmailLook>(DEFAULT_LOOK)
 onMounted(async () => look.value = await api('GET /email-look').catch(() => DEFAULT_LOOK))
 const STYLES = [{ value: false, name: 'Designed' }, { value: true, name: 'Letter' }]

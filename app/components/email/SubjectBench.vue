@@ -12,7 +12,7 @@ import { api } from '~/composables/useApi'
 import { useSenders } from '~/composables/useSenders'
 import { useFrame } from '~/stores/frame'
 import { widthOfSubject } from '~/composables/phoneSubject'
-import { LineEditor } from '~/editor/lazy'
+import LineEditor from '~/components/LineEditor.vue'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 
 /** Several subjects side by side: as a phone shows them, what each is like, and how one's own past ones of the kind did. */

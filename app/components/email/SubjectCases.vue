@@ -4,7 +4,7 @@ import type { MessageContent } from '#core/message/content'
 import { sayPeople } from '#core/stats/say'
 import type { EmailVersions } from '#core/views/email'
 import { sayCase } from '~/editor/email/onlyFor'
-import { LineEditor } from '~/editor/lazy'
+import LineEditor from '~/components/LineEditor.vue'
 import WhoDialog, { type ForWhom } from './WhoDialog.vue'
 
 /** Other subjects for some; the first that fits counts, else the one above. */

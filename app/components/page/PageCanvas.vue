@@ -58,14 +58,15 @@ function draw() {
   void makeEditors(main, ++drawn)
 }
 
-/** Unless it is drawn anew, or left, before they have come. */
+/** Unless it is drawn anew, or left, before they have come. Twenty at once would keep a click waiting, so each has a task of its own. */
 async function makeEditors(main: HTMLElement, ofDrawing: number) {
   const editing = await coming.catch(() => null)
   unreachable.value = editing === null
   if (!editing) return
   const { editPart, partAt } = editing
-  if (drawn !== ofDrawing || !page()) return
   for (const element of main.querySelectorAll<HTMLElement>('[data-edit]')) {
+    await new Promise(done => setTimeout(done))
+    if (drawn !== ofDrawing || !page()) return
     const { edit, as, label } = element.dataset as { edit: string, as: EditedAs, label: string }
     const { of, key } = partAt(draft.value, edit)
     editors.push(editPart(element, as, label, of[key] as PartValue, (value) => {

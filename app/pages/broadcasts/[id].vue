@@ -25,6 +25,7 @@ import GuardsColumn from '~/components/broadcast/GuardsColumn.vue'
 import HoursChart from '~/components/broadcast/HoursChart.vue'
 import ProgressPanel from '~/components/broadcast/ProgressPanel.vue'
 import ReachPanel from '~/components/broadcast/ReachPanel.vue'
+import ResultsPanel from '~/components/broadcast/ResultsPanel.vue'
 import SameDay from '~/components/broadcast/SameDay.vue'
 import SendSill from '~/components/broadcast/SendSill.vue'
 import SentEmail from '~/components/broadcast/SentEmail.vue'
@@ -40,7 +41,6 @@ import SelectField from '~/components/SelectField.vue'
 import ThingActions from '~/components/ThingActions.vue'
 import { whenNeeded } from '~/components/whenNeeded'
 
-const ResultsPanel = whenNeeded(() => import('~/components/broadcast/ResultsPanel.vue'))
 const AudienceDialog = whenNeeded(() => import('~/components/broadcast/AudienceDialog.vue'))
 
 /** One broadcast: who gets it and when, its email, and its sending. */
