@@ -5,7 +5,7 @@ import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { freePort, ROOT, until } from '../built/porch'
-import { looker } from './opened'
+import { faultsOf } from './faults'
 
 test.describe.configure({ mode: 'serial' })
 
@@ -100,10 +100,9 @@ for (const part of Object.keys(VIEWS)) {
       await expect(page.getByText(sign).first()).toBeVisible()
       for (const colorScheme of ['dark', 'light'] as const) {
         await page.emulateMedia({ colorScheme, reducedMotion: 'reduce' })
-        const axe = looker(page)
         // By night only the colours are others.
-        const { violations } = await (colorScheme === 'dark' ? axe.withRules('color-contrast') : axe).analyze()
-        expect(violations.map(({ id, nodes }) => `${address} ${colorScheme} ${id}: ${nodes.map(node => node.html).join(' ')}`)).toEqual([])
+        const found = await faultsOf(page, colorScheme === 'dark' ? { rules: ['color-contrast'] } : {})
+        expect(found, `${address} ${colorScheme}`).toEqual([])
       }
       expect(await page.evaluate(() => [document.documentElement, document.querySelector('#work')!].map(part =>
         part.scrollWidth - part.clientWidth)), address).toEqual([0, 0])

@@ -1,13 +1,13 @@
 /**
  * Every look of a public page, with every sort of section and question, in a browser: nothing overflows, and everybody can read and use it.
  */
-import AxeBuilder from '@axe-core/playwright'
 import { expect, test } from '@playwright/test'
 import { renderOptIn } from '#core/page/render'
 import { PAGE_COLOURS, PAGE_NIGHTS, PAGE_TYPES, PAGE_WIDTHS, PICTURE_PLACES, type PageTheme } from '#core/page/theme'
 import { publicCss } from '#core/page/style'
 import { NO_TOUCH } from '#core/page/touch'
 import { everyPage } from '../everyPage'
+import { faultsOf, type Looked } from './faults'
 
 const keys = <Key extends string>(of: Record<Key, unknown>) => Object.keys(of) as Key[]
 /** Each colour with some sorts of letters; widths and places of the picture take turns. */
@@ -19,6 +19,15 @@ const NIGHTS: PageTheme[] = keys(PAGE_NIGHTS).map(colour => ({ colour, type: 'cl
 const PICTURE = '<svg xmlns="http://www.w3.org/2000/svg" width="960" height="540"><rect width="960" height="540" fill="#789"/></svg>'
 
 test.describe.configure({ mode: 'serial' })
+
+test('what is hard to read, or cannot be read out, is found', async ({ page }) => {
+  await page.setContent(`<html lang="en"><title>x</title><main><h1>Words</h1>
+    <p style="color: #999; background: #aaa">too pale</p><img src="data:," width="40" height="40"><iframe srcdoc="<p>x</p>"></iframe></main>`)
+  const ids = async (looked?: Looked) => (await faultsOf(page, looked)).map(fault => fault.split(':')[0])
+  expect(await ids()).toEqual(['color-contrast', 'frame-title', 'image-alt'])
+  expect(await ids({ rules: ['color-contrast'] })).toEqual(['color-contrast'])
+  expect(await ids({ except: ['p', 'iframe'] })).toEqual(['image-alt'])
+})
 
 for (const [at, theme] of [...LOOKS, ...NIGHTS].entries()) {
   test(Object.values(theme).map(value => value === true ? 'by night' : value).join(', '), async ({ page }) => {
@@ -42,11 +51,9 @@ for (const [at, theme] of [...LOOKS, ...NIGHTS].entries()) {
       await page.setViewportSize({ width, height: 800 })
       await page.goto(`http://looks.example.com${address}`)
       // How a page is built is the same in every look; colours and sizes are not.
-      const axe = new AxeBuilder({ page }).setLegacyMode()
-      const { violations } = await (at < 2 ? axe.withTags([
-        'wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice',
-      ]) : axe.withRules(['color-contrast', 'target-size'])).analyze()
-      expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(node => node.html).join(' ')}`)).toEqual([])
+      expect(await faultsOf(page, at < 2
+        ? { tags: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa', 'best-practice'] }
+        : { rules: ['color-contrast', 'target-size'] })).toEqual([])
       expect(await page.evaluate(() => document.documentElement.scrollWidth), `${width}`).toBeLessThanOrEqual(width)
     }
   })

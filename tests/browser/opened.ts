@@ -1,9 +1,9 @@
 /** The built application with a list, a tag, a page and a course, opened by its owner in a browser. */
-import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Browser, type BrowserContext, type Locator, type Page } from '@playwright/test'
 import type { RailView } from '#core/views/frame'
 import { startFurnished, type Furnished } from '../built/furnished'
 import { Porch, until } from '../built/porch'
+import { faultsOf } from './faults'
 
 export interface Opened {
   porch: Porch
@@ -124,12 +124,8 @@ export async function choose(page: Page, label: string | RegExp, option: string)
   await expect(overlay).toHaveCount(0)
 }
 
-/** What passes need not be told in full, which takes longest on a screen with a long table. */
-export const looker = (page: Page) => new AxeBuilder({ page }).options({ resultTypes: ['violations'] }).exclude('iframe').setLegacyMode()
-
 /**
- * Looks a screen over. Frames may run nothing, and a list that is just closing is not part of the page any more; what is still fading in
- * has not got its colours yet.
+ * Looks a screen over. A list that is just closing is not part of the page any more; what is still fading in has not got its colours yet.
  */
 export async function axe(page: Page): Promise<void> {
   // Loaded is not drawn yet.
@@ -138,6 +134,5 @@ export async function axe(page: Page): Promise<void> {
   await expect.poll(() => page.evaluate(() => document.getAnimations()
     .filter(({ playState, effect }) => playState === 'running' && effect?.getComputedTiming().endTime !== Infinity).length)).toBe(0)
   // What tells briefly that something is done goes when it likes, and is half gone for a moment.
-  const { violations } = await looker(page).exclude('.p-toast').analyze()
-  expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(node => node.html).join(' ')}`)).toEqual([])
+  expect(await faultsOf(page, { except: ['.p-toast'] })).toEqual([])
 }

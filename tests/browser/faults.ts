@@ -1,0 +1,32 @@
+/** What axe-core finds wrong with a page. */
+import { createRequire } from 'node:module'
+import { readFileSync } from 'node:fs'
+import type { Page } from '@playwright/test'
+import type axe from 'axe-core'
+
+/** The small one: it is read in again by each page. */
+const SOURCE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
+
+export interface Looked {
+  /** These rules only, or those with these tags; all of axe-core’s usual ones otherwise. */
+  rules?: string[], tags?: string[]
+  /** Selectors of what is left out. */
+  except?: string[]
+}
+
+/**
+ * Each fault with its elements; none is an empty list. What frames show is left out: nothing may run in them, and it is looked over as a
+ * page of its own.
+ */
+export async function faultsOf(page: Page, { rules, tags, except = [] }: Looked = {}): Promise<string[]> {
+  if (!await page.evaluate(() => 'axe' in window)) await page.evaluate(SOURCE)
+  return page.evaluate(async ({ rules, tags, exclude }) => {
+    const { axe: looker } = window as unknown as { axe: typeof axe }
+    // What passes need not be told in full, which takes longest on a screen with a long table.
+    const { violations } = await looker.run(exclude.length > 0 ? { exclude } : document, {
+      resultTypes: ['violations'], iframes: false, ...rules && { runOnly: { type: 'rule', values: rules } },
+      ...tags && { runOnly: { type: 'tag', values: tags } },
+    })
+    return violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html).join(' ')}`)
+  }, { rules, tags, exclude: except.map(one => [one]) })
+}
