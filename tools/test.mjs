@@ -84,7 +84,7 @@ await main(async () => {
   await install()
   await chromium()
   rmSync(RESULTS, { recursive: true, force: true })
-  // Neither writes what the other reads, and each keeps one processor busy.
+  // Neither writes what the other reads.
   await Promise.all([check('Lint', bin('eslint'), ['.', '--max-warnings=0']), check('Types', process.execPath, ['tools/types.mjs'])])
   await check('Words', process.execPath, ['tools/words.mjs'])
   const leaveMemory = workInMemory()

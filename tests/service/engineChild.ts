@@ -44,6 +44,7 @@ async function main(): Promise<void> {
   }
   // Waits are not slept through: where nothing may go now, it is later at once.
   let ahead = 0
+  process.stdout.write('begins\n')
   if (context.mode === 'live') context.clock = { now: () => systemClock.now() + ahead }
   recover(context)
   if (context.mode === 'practice') {

@@ -23,14 +23,16 @@ export interface Plan {
   /** Kills at each named point, and at moments nobody chose; fewer where the engine comes to its end before that. */
   perPoint: number
   atRandom: number
+  /** How long after a child has begun its work a random moment can be at the latest; half a second. */
+  withinMs?: number
   /** 0 up to 1. */
   dice: () => number
   /** Called every now and then while a child runs. */
   meanwhile?: () => void
 }
 
-/** Resolves with the number of kills per point once a child has come to its end by itself. */
-export async function runAndKill(plan: Plan): Promise<Record<string, number>> {
+/** Resolves with the number of kills per point once a child has come to its end by itself, and with how long that one has worked. */
+export async function runAndKill(plan: Plan): Promise<{ kills: Record<string, number>, workedMs: number }> {
   const besides = Object.keys(plan.besides ?? {})
   const kills: Record<string, number> = Object.fromEntries([...POINTS, ...besides, 'a random moment'].map(point => [point, 0]))
   const mixed = [...POINTS.flatMap(point => Array<string>(plan.perPoint).fill(point)), ...Array<string>(plan.atRandom).fill('a random moment')]
@@ -45,13 +47,20 @@ export async function runAndKill(plan: Plan): Promise<Record<string, number>> {
       const nth = 1 + Math.floor(plan.dice() * most)
       const child = spawn(process.execPath, [
         plan.file,
-      ], { cwd: root, env: { ...process.env, ...plan.env, KILL_AT: point, KILL_NTH: String(nth) }, stdio: ['ignore', 'ignore', 'inherit'] })
-      const timer = point === 'a random moment' ? setTimeout(() => child.kill('SIGKILL'), 350 + plan.dice() * 500) : undefined
+      ], { cwd: root, env: { ...process.env, ...plan.env, KILL_AT: point, KILL_NTH: String(nth) }, stdio: ['ignore', 'pipe', 'inherit'] })
+      const afterMs = plan.dice() * (plan.withinMs ?? 500)
+      let timer: ReturnType<typeof setTimeout> | undefined
+      let began = 0
+      // Counted from its first word: how long a process takes to start depends on the machine.
+      child.stdout.once('data', () => {
+        began = performance.now()
+        if (point === 'a random moment') timer = setTimeout(() => child.kill('SIGKILL'), afterMs)
+      })
       const { code, signal } = await end(child)
       clearTimeout(timer)
       if (signal === 'SIGKILL') kills[point]!++
       else if (code !== 0) throw new Error(`The engine child failed with ${code ?? signal}`)
-      else return kills
+      else return { kills, workedMs: performance.now() - began }
     }
   }
   finally {
