@@ -1,9 +1,9 @@
 /** A lesson with versions, a part, a choice and a countdown: written, looked at as several people, sent as tests, and answered. */
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test, type Page, type Route } from '@playwright/test'
 import type { BlockNode } from '#core/message/content'
 import type { CourseView } from '#core/views/course'
 import { askers } from '../built/askers'
-import { axe, choose, inOneWindow, moveClock, type Opened } from './opened'
+import { atRest, axe, choose, inOneWindow, moveClock, type Opened } from './opened'
 
 let opened: Opened
 let page: Page
@@ -68,7 +68,11 @@ test('a block is only for some: for whom is chosen in a sentence, counted, and w
   await choose(page, /which tag$/, 'sheet kit')
   await axe(page)
   await who.getByRole('button', { name: 'Use this' }).click()
-  await page.getByRole('button', { name: 'One for everybody else' }).click()
+  // Where it is written in has the focus at once: of what is typed then, no letter is lost.
+  expect(await page.getByRole('button', { name: 'One for everybody else' }).evaluate((button: HTMLElement) => {
+    button.click()
+    return document.activeElement!.getAttribute('aria-label')
+  })).toBe('Body of the email')
   await page.keyboard.type('You have not taken the kit.')
   await expect(page.getByRole('tab', { name: /^Everybody else 0$/ })).toHaveAttribute('aria-selected', 'true')
   await expect(page.getByRole('tab', { name: /^Tagged “sheet kit” 4$/ })).toBeVisible()
@@ -137,6 +141,25 @@ test('it is looked at as one after another of those who get something else, as a
   await preview().getByRole('button', { name: 'Someone else' }).click()
   await preview().getByRole('button', { name: 'is not', exact: true }).click()
   await expect(frame().getByText('You have not taken the kit.')).toBeVisible()
+  // A slow answer about one reader does not take the place of the next one’s.
+  const held: Route[] = []
+  await page.route('**/api/emails/preview', (route) => {
+    if (/"personId":\d/.test(route.request().postData()!)) held.push(route)
+    else return route.continue()
+  })
+  await preview().getByRole('button', { name: 'Look at it as one of them' }).click()
+  await expect.poll(() => held.length).toBe(2)
+  await preview().getByRole('button', { name: 'Someone else' }).click()
+  await preview().getByRole('button', { name: 'is not', exact: true }).click()
+  await expect(preview().getByText('Somebody without a name')).toBeVisible()
+  for (const route of held) {
+    await route.continue()
+    await (await route.request().response())!.finished()
+  }
+  await atRest(page)
+  await expect(page.getByText('One, friend', { exact: true })).toBeVisible()
+  await expect(preview().getByText(/^Is (not )?among people/)).toHaveCount(0)
+  await page.unroute('**/api/emails/preview')
   await page.getByRole('button', { name: 'Send me a copy' }).click()
   await choose(page, 'As it is read by', `one reader of each version: ${count} emails`)
   await page.getByRole('dialog', { name: 'Send a copy' }).getByRole('button', { name: 'Send it' }).click()

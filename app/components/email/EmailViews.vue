@@ -21,20 +21,27 @@ const asked = computed(() => {
   return { ...props.email, personId, firstName, chosen }
 })
 
+let latest = 0
 async function read() {
+  const mine = ++latest
   try {
-    preview.value = await api('POST /emails/preview', { body: asked.value })
+    const answer = await api('POST /emails/preview', { body: asked.value })
+    // A slow answer about an earlier reader must not take the place of the newer one.
+    if (mine !== latest) return
+    preview.value = answer
     problem.value = null
     // The email comes as a page of its own: its styles are its own affair, and the policy of this page would stop them.
     await nextTick()
     for (const form of forms.value) form.submit()
   }
   catch (error) {
+    if (mine !== latest) return
     preview.value = null
     problem.value = error instanceof ApiProblem ? error.message : String(error)
   }
 }
-watch(() => [props.reader, props.views], read, { immediate: true })
+// By name: the same views in another list are no reason to load the email anew.
+watch([() => props.reader, () => props.views.join(' ')], read, { immediate: true })
 </script>
 
 <template>

@@ -21,11 +21,14 @@ watch(picked, (person) => {
   reader.value = { personId: person.id, firstName: name!, address: address!, chosen: null }
   picked.value = null
 })
-watch(() => [reader.value, props.versions] as const, async ([now]) => {
+watch(() => [reader.value, props.versions] as const, async ([now], _, onCleanup) => {
+  let isNewest = true
+  onCleanup(() => isNewest = false)
   if (now.personId === null) return void (why.value = [])
-  why.value = (await api('POST /emails/preview', {
+  const answer = await api('POST /emails/preview', {
     body: { ...props.email, personId: now.personId, firstName: now.firstName, chosen: now.chosen },
-  }).catch(() => null))?.why ?? []
+  }).catch(() => null)
+  if (isNewest) why.value = answer?.why ?? []
 }, { immediate: true })
 const shares = computed(() => props.versions?.versions.map(({ people }) => people / Math.max(1, props.versions!.people)) ?? [])
 const isOfThem = computed(() => props.versions?.versions[props.at]?.reader.id === reader.value.personId)

@@ -208,6 +208,8 @@ export function addCase(editor: Editor, at: number, who: Condition | null): numb
   const n = hasElse ? block.childCount - 1 : block.childCount
   const place = n === block.childCount ? at + block.nodeSize - 1 : caseAt(editor, at, n).at
   editor.chain().insertContentAt(place, freshCase(who)).focus(place + 2).run()
+  // Tiptap gives the focus in the next frame, after a dialog has given it back to its button. What is typed until then would be lost.
+  editor.view.focus()
   return n
 }
 
