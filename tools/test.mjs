@@ -84,9 +84,11 @@ await main(async () => {
   await install()
   await chromium()
   rmSync(RESULTS, { recursive: true, force: true })
-  // Neither writes what the other reads.
-  await Promise.all([check('Lint', bin('eslint'), ['.', '--max-warnings=0']), check('Types', process.execPath, ['tools/types.mjs'])])
-  await check('Words', process.execPath, ['tools/words.mjs'])
+  // None writes what another reads.
+  await Promise.all([
+    check('Lint', bin('eslint'), ['.', '--max-warnings=0']), check('Types', process.execPath, ['tools/types.mjs']),
+    check('Words', process.execPath, ['tools/words.mjs']),
+  ])
   const leaveMemory = workInMemory()
   // The last files of the tests leave a processor idle, which builds meanwhile.
   await Promise.all([vitest('Unit, service and reference tests', 'source'), build()])
