@@ -13,8 +13,8 @@ export default defineConfig({
   timeout: 300_000,
   // Patience costs nothing where all goes well; a busy machine needs it.
   expect: { timeout: 60_000 },
-  // Each file has an application of its own, and a browser. Much of its time it only waits for something to appear.
-  workers: Math.min(5, 2 * availableParallelism()),
+  // Each file has an application of its own, and a browser. A quarter of the time it only waits for something to appear.
+  workers: Math.min(5, Math.max(2, availableParallelism()) + 1),
   // What passes only at its second try has failed.
   retries: 0,
   forbidOnly: Boolean(process.env.CI),
