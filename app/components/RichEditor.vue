@@ -15,7 +15,7 @@ const editor = new Editor({
   content: doc.value,
   extensions: [StarterKit.configure({
     blockquote: false, code: false, codeBlock: false, horizontalRule: false, strike: false, underline: false,
-    heading: { levels: [2, 3] },
+    heading: { levels: [2, 3] }, trailingNode: false,
     link: { openOnClick: false, autolink: true, protocols: ['http', 'https'], HTMLAttributes: { rel: null, target: null } },
   })],
   editorProps: { attributes: { 'role': 'textbox', 'aria-multiline': 'true', 'aria-label': props.label } },

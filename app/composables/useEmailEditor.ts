@@ -49,6 +49,8 @@ export function useEmailEditor(body: Ref<RichText>, how: {
   const count = ref(0)
   const places = shallowRef<BlockPlace[]>([])
   let kept = JSON.stringify(body.value)
+  /** The same as the editor has it: with an id for each block, and with what goes without saying. */
+  let held: string
 
   const editor = new Editor({
     injectNonce: styleNonce(),
@@ -85,8 +87,18 @@ export function useEmailEditor(body: Ref<RichText>, how: {
       count.value++
       measure()
     },
-    onCreate: () => measure(),
+    onCreate: () => {
+      settle()
+      measure()
+    },
   })
+  const written = () => tidyDoc<RichText>(editor.getJSON())
+  held = JSON.stringify(written())
+  /** Ids, and a line to write on at the end, come with the first change: it is ours, not the writer’s, and to look at an email is none. */
+  function settle() {
+    editor.view.dispatch(editor.state.tr.setMeta('addToHistory', false).setMeta('preventUpdate', true))
+    held = JSON.stringify(written())
+  }
 
   /** What is written is told at once, and while one writes on a few times a second: what hangs on it must not hold up the letters. */
   let toldAt = 0
@@ -94,10 +106,10 @@ export function useEmailEditor(body: Ref<RichText>, how: {
   function tellNow() {
     later.stop()
     if (editor.isDestroyed) return
-    const next = tidyDoc<RichText>(editor.getJSON())
+    const next = written()
     const text = JSON.stringify(next)
-    if (text === kept) return
-    kept = text
+    if (text === held) return
+    held = kept = text
     toldAt = performance.now()
     body.value = next
   }
@@ -122,9 +134,10 @@ export function useEmailEditor(body: Ref<RichText>, how: {
         if (!(element instanceof HTMLElement)) return
         const { top, height } = element.getBoundingClientRect()
         const { id, name, hidden } = node.attrs as BlockAttrs
+        const part = how.known.parts().find(one => one.id === node.attrs.partId)
         next.push({
-          index, key: id ?? `at ${index}`, word: how.known.parts().find(part => part.id === node.attrs.partId)?.name ?? blockKind(node.toJSON() as BlockNode).word, name: name ?? null, hidden: hidden === true,
-          top: top - origin, height,
+          index, key: id ?? `at ${index}`, word: part?.name ?? blockKind(node.toJSON() as BlockNode).word, name: name ?? null,
+          hidden: hidden === true, top: top - origin, height,
         })
       })
       if (!dequal(next, places.value)) places.value = next
@@ -137,6 +150,7 @@ export function useEmailEditor(body: Ref<RichText>, how: {
     if (text === kept) return
     kept = text
     editor.commands.setContent(next as never, { emitUpdate: false })
+    held = JSON.stringify(written())
   })
   onBeforeUnmount(() => {
     tellNow()

@@ -1,7 +1,10 @@
 /** A lesson with versions, a part, a choice and a countdown: written, looked at as several people, sent as tests, and answered. */
 import { expect, test, type Page, type Route } from '@playwright/test'
+import { EVERYBODY } from '#core/audience/condition'
 import type { BlockNode } from '#core/message/content'
+import type { DraftEmail } from '#core/sequence/draft'
 import type { CourseView } from '#core/views/course'
+import type { PageView } from '#core/views/pages'
 import { askers } from '../built/askers'
 import { atRest, axe, choose, inOneWindow, moveClock, type Opened } from './opened'
 
@@ -242,4 +245,48 @@ test('what is chosen in it is noted on a page of ours, where it can be chosen ot
   await page.getByRole('button', { name: /^Show .* as they got it$/ }).first().click()
   await expect(page.frameLocator('iframe[title="The email as they saw it"]').getByText('Until Thursday,')).toBeVisible()
   await axe(page)
+})
+
+test('looking at what a program has written changes nothing of it', async () => {
+  const { porch, made: { courseId } } = opened
+  const say = (text: string) => ({ type: 'paragraph', content: [{ type: 'text', text }] })
+  // As it is valid, and as an editor would not have written it: no block has an id, none of their marks is said, and a list is the last.
+  const written = { type: 'doc', content: [
+    say('Thread, and what it is for.'),
+    { type: 'onlyFor', content: [
+      { type: 'case', attrs: { who: EVERYBODY, name: 'All' }, content: [say('You are all here.')] },
+      { type: 'case', attrs: { who: null, name: null }, content: [{ type: 'button', attrs: { label: 'See it', url: 'https://example.com', tagId: null } }] },
+    ] },
+    { type: 'bulletList', content: [{ type: 'listItem', content: [say('Linen')] }] },
+  ] }
+  const { name, draft } = await course()
+  const [first, ...others] = draft.steps
+  await porch.do('PUT', `courses/${courseId}`, {
+    name, draft: { ...draft, steps: [{ ...first!, content: { ...(first as DraftEmail).content, body: written } }, ...others] },
+  })
+  await page.goto(`/courses/${courseId}?email=${stepId}`)
+  await page.getByRole('tab', { name: 'Everybody else' }).click()
+  await page.getByText('Linen').click()
+  await page.getByRole('textbox', { name: 'Working title' }).fill('Read once')
+  await expect.poll(async () => ((await course()).draft.steps[0] as DraftEmail).content.workingTitle).toBe('Read once')
+  expect(((await course()).draft.steps[0] as DraftEmail).content.body).toEqual(written)
+  // What is written then is kept with ids, and looked at again as before.
+  await page.getByText('Linen').click()
+  await page.keyboard.type('!')
+  await expect.poll(async () => JSON.stringify(await blocks())).toMatch(/!/)
+  expect((await blocks()).every(({ attrs }) => attrs?.id)).toBe(true)
+})
+
+test('nor does working beside the thanks of a page', async () => {
+  const { porch, made: { pageId } } = opened
+  const say = (text: string) => ({ type: 'paragraph', content: [{ type: 'text', text }] })
+  const text = { type: 'doc', content: [{ type: 'bulletList', content: [{ type: 'listItem', content: [say('Look into your inbox')] }] }] }
+  const read = () => porch.do<PageView>('GET', `pages/${pageId}`)
+  const { name, slug, draft } = await read()
+  await porch.do('PUT', `pages/${pageId}`, { name, slug, draft: { ...draft, thanks: { ...draft.thanks, text } } })
+  await page.goto(`/pages/${pageId}?part=after`)
+  await page.getByText('Look into your inbox').click()
+  await page.getByRole('textbox', { name: 'Headline' }).first().fill('Look now')
+  await expect.poll(async () => (await read()).draft.thanks.headline).toBe('Look now')
+  expect((await read()).draft.thanks.text).toEqual(text)
 })
