@@ -21,7 +21,8 @@ export function createResolver(servers?: readonly string[]): Resolver {
         const code = (error as NodeJS.ErrnoException).code ?? ''
         if (NOTHING.has(code)) return { ok: true, texts: [] }
         return {
-          ok: false, problem: code === 'ETIMEOUT' ? 'The name servers did not answer in time.' : `The name servers could not be asked (${code}).`,
+          ok: false,
+          problem: code === 'ETIMEOUT' ? 'The name servers did not answer in time.' : `The name servers could not be asked (${code}).`,
         }
       }
     },

@@ -78,11 +78,13 @@ export async function measureBroadcasts(folder: string): Promise<string[]> {
   const { sendId } = findBroadcast(db, 1)!
   const messageId = db.prepare<[], number>('SELECT message_id FROM sends WHERE kind = \'broadcast\' ORDER BY id LIMIT 1').pluck().get()!
   db.exec(`INSERT OR IGNORE INTO outbox (send_id, kind, owner_id, item_id, person_id, occasion, message_id, list_id, asked_for, cause_id,
-      planned_at) SELECT ${sendId}, 'broadcast', 1, 'email', person_id, '1', ${messageId}, ${listId}, 0, ${event}, ${now} FROM task_people WHERE task_id = 1;
+      planned_at) SELECT ${sendId}, 'broadcast', 1, 'email', person_id, '1', ${messageId}, ${listId}, 0, ${event}, ${now} FROM task_people
+      WHERE task_id = 1;
     UPDATE outbox SET status = 'handed over', handed_over_at = ${now}, go_at = NULL,
       opened_at = CASE WHEN id % 2 = 0 THEN ${now} + id % 200000 * 1000 END, clicked_at = CASE WHEN id % 8 = 0 THEN ${now} + id % 250000 * 1000 END;
     WITH times (t) AS (VALUES (1), (2), (3), (4), (5), (6), (7), (8), (9))
-    INSERT INTO opens (outbox_id, at, judged, event_id) SELECT id, ${now} + t * 60000, CASE WHEN id % 2 = 0 THEN 'reader' ELSE 'prefetch' END, ${event}
+    INSERT INTO opens (outbox_id, at, judged, event_id) SELECT id, ${now} + t * 60000, CASE WHEN id % 2 = 0 THEN 'reader'
+    ELSE 'prefetch' END, ${event}
       FROM outbox, times WHERE id % 10 < 9;
     WITH times (t) AS (VALUES (1), (2), (3), (4), (5), (6), (7), (8), (9), (10), (11), (12), (13), (14), (15))
     INSERT INTO clicks (outbox_id, link_n, at, suspect, settle_at, judged) SELECT id, 0, ${now} + t * 60000, 0, ${now}, 'reader'

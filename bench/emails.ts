@@ -27,10 +27,14 @@ function letter(): MessageContent {
     { type: 'text', text: 'Veja aqui', marks: [{ type: 'link', attrs: { href: `https://saltmarsh.example.com/${n}` } }] },
   ] })
   return {
-    workingTitle: 'x', subject: [{ type: 'text', text: 'Três livros, ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'amiga' } }],
+    workingTitle: 'x',
+    subject: [{ type: 'text', text: 'Três livros, ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'amiga' } }],
     preview: [{ type: 'text', text: 'De um só caderno' }], body: { type: 'doc', content: [
-      ...Array.from({ length: 20 }, (_, n) => paragraph(n)), ...[20, 30, 40].map((n): BlockNode => ({ type: 'onlyFor', content: [0, 1].map(at =>
-        ({ type: 'case', attrs: { who: at === 0 ? EVERYBODY : null }, content: [paragraph(n + at) as PlainBlockNode, paragraph(n + at + 2) as PlainBlockNode] })) })),
+      ...Array.from({ length: 20 }, (_, n) => paragraph(n)),
+      ...[20, 30, 40].map((n): BlockNode => ({ type: 'onlyFor', content: [0, 1].map(at =>
+        ({ type: 'case', attrs: { who: at === 0 ? EVERYBODY : null }, content: [
+          paragraph(n + at) as PlainBlockNode, paragraph(n + at + 2) as PlainBlockNode,
+        ] })) })),
     ] },
   }
 }
@@ -73,7 +77,8 @@ export async function measureEmails(): Promise<string[]> {
   const message: CompiledMessage = await composer.compile(templates)
   const personOf = (n: number): Personal => ({
     facts: {
-      first_name: n % 3 === 0 ? '' : `Zoë & Ana ${n}`, list_name: 'Cartas da bancada', sender_name: 'Inês', postal_address: 'Rua do Cais 3, Lisboa',
+      first_name: n % 3 === 0 ? '' : `Zoë & Ana ${n}`, list_name: 'Cartas da bancada', sender_name: 'Inês',
+      postal_address: 'Rua do Cais 3, Lisboa',
     },
     ready: {
       base_url: 'https://porch.example.com', choices_url: `https://porch.example.com/m/${n}`, pixel_url: `https://porch.example.com/o/${n}`,

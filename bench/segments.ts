@@ -29,7 +29,8 @@ export function typicalSegments({ listIds, tagIds, fieldIds, courseIds }: Furnit
     },
     {
       name: 'one tag and not another', condition: all(all(active, tag(1)), none(tag(3))),
-      hand: `${COUNT} p.status = 'active' AND p.id IN (SELECT person_id FROM tag_holdings WHERE tag_id = ?) AND p.id NOT IN (SELECT person_id FROM tag_holdings WHERE tag_id = ?)`, values: [
+      hand: `${COUNT} p.status = 'active' AND p.id IN (SELECT person_id FROM tag_holdings WHERE tag_id = ?)
+        AND p.id NOT IN (SELECT person_id FROM tag_holdings WHERE tag_id = ?)`, values: [
         tagIds[1]!, tagIds[3]!,
       ],
     },
@@ -69,7 +70,8 @@ export function typicalSegments({ listIds, tagIds, fieldIds, courseIds }: Furnit
         all(active, { kind: 'course', courseId: courseIds[0]!, is: 'finished', stepId: null }),
         none({ kind: 'course', courseId: courseIds[1]!, is: 'ever', stepId: null }),
       ),
-      hand: `${COUNT} p.status = 'active' AND p.id IN (SELECT person_id FROM enrolments WHERE course_id = ? AND status = 'finished') AND p.id NOT IN (SELECT person_id FROM enrolments WHERE course_id = ?)`, values: [
+      hand: `${COUNT} p.status = 'active' AND p.id IN (SELECT person_id FROM enrolments WHERE course_id = ? AND status = 'finished')
+        AND p.id NOT IN (SELECT person_id FROM enrolments WHERE course_id = ?)`, values: [
         courseIds[0]!, courseIds[1]!,
       ],
     },
@@ -92,7 +94,8 @@ export function typicalSegments({ listIds, tagIds, fieldIds, courseIds }: Furnit
     {
       name: 'sent 4 or more in 90 days, opened none',
       condition: all(all(email('sent', { within: lastDays(90), times: 4 })), none(email('opened', { within: lastDays(90) }))),
-      hand: `${COUNT} p.id IN (SELECT person_id FROM outbox WHERE handed_over_at >= ? AND handed_over_at <= ? GROUP BY person_id HAVING count(*) >= 4)
+      hand: `${COUNT} p.id IN (SELECT person_id FROM outbox WHERE handed_over_at >= ? AND handed_over_at <= ? GROUP BY person_id
+        HAVING count(*) >= 4)
         AND p.id NOT IN (SELECT person_id FROM outbox WHERE opened_at IS NOT NULL AND last_opened_at >= ? AND last_opened_at <= ?)`,
         values: [NOW - 90 * DAY, NOW, NOW - 90 * DAY, NOW],
     },
@@ -101,8 +104,10 @@ export function typicalSegments({ listIds, tagIds, fieldIds, courseIds }: Furnit
         active,
         any(all(tag(4), { kind: 'consent', is: 'on-record' }), { kind: 'course', courseId: courseIds[2]!, is: 'finished', stepId: null }),
       ), none({ kind: 'list', listId: listIds[0]!, is: 'left' }, { kind: 'country', is: ['US'], unknown: false })),
-      hand: `${COUNT} p.status = 'active' AND ((p.consent_at IS NOT NULL AND p.id IN (SELECT person_id FROM tag_holdings WHERE tag_id = ?)) OR p.id IN (SELECT person_id FROM enrolments WHERE course_id = ? AND status = 'finished'))
-        AND p.id NOT IN (SELECT person_id FROM list_members WHERE list_id = ? AND left_at IS NOT NULL) AND (p.country IS NULL OR p.country <> 'US')`,
+      hand: `${COUNT} p.status = 'active' AND ((p.consent_at IS NOT NULL AND p.id IN (SELECT person_id FROM tag_holdings WHERE tag_id = ?))
+        OR p.id IN (SELECT person_id FROM enrolments WHERE course_id = ? AND status = 'finished'))
+        AND p.id NOT IN (SELECT person_id FROM list_members WHERE list_id = ? AND left_at IS NOT NULL)
+        AND (p.country IS NULL OR p.country <> 'US')`,
       values: [tagIds[4]!, courseIds[2]!, listIds[0]!],
     },
   ]

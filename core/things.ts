@@ -1,7 +1,8 @@
 /** What the owner makes, and what others of them can name. */
 
 /** `hookIn` is an address of ours that something outside calls, `hookOut` one outside that we call. */
-export type ThingKind = 'page' | 'list' | 'tag' | 'field' | 'link' | 'course' | 'offer' | 'segment' | 'hookIn' | 'hookOut' | 'rule' | 'part' | 'broadcast'
+export type ThingKind =
+  | 'page' | 'list' | 'tag' | 'field' | 'link' | 'course' | 'offer' | 'segment' | 'hookIn' | 'hookOut' | 'rule' | 'part' | 'broadcast'
 
 export interface Thing { kind: ThingKind, id: number }
 

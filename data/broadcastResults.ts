@@ -24,7 +24,8 @@ export function outcomeOf(db: Database, sendId: number): SendOutcome {
 export function hoursOf(db: Database, sendId: number, from: Instant): { hour: number, opened: number, clicked: number }[] {
   return prepare<{ hour: number, opened: number, clicked: number }>(db, `
     SELECT hour, sum(opened) AS opened, sum(clicked) AS clicked FROM (
-      SELECT CAST((opened_at - @from) / 3600000 AS INTEGER) AS hour, 1 AS opened, 0 AS clicked FROM outbox WHERE send_id = @sendId AND opened_at IS NOT NULL
+      SELECT CAST((opened_at - @from) / 3600000 AS INTEGER) AS hour, 1 AS opened, 0 AS clicked FROM outbox
+      WHERE send_id = @sendId AND opened_at IS NOT NULL
       UNION ALL
       SELECT CAST((clicked_at - @from) / 3600000 AS INTEGER), 0, 1 FROM outbox WHERE send_id = @sendId AND clicked_at IS NOT NULL
     ) GROUP BY hour ORDER BY hour`).all({ sendId, from })
@@ -39,7 +40,8 @@ export function linkClicks(db: Database, sendId: number): { n: number, clicks: n
 
 export function heldBackOf(db: Database, sendId: number): { reason: string, people: number }[] {
   return prepare<{ reason: string, people: number }>(db, `
-    SELECT reason, count(*) AS people FROM ${emailsOfSend('outbox_held_back')} AND o.status = 'held back' GROUP BY 1 ORDER BY 2 DESC`).all({ sendId })
+    SELECT reason, count(*) AS people FROM ${emailsOfSend('outbox_held_back')} AND o.status = 'held back' GROUP BY 1
+    ORDER BY 2 DESC`).all({ sendId })
 }
 
 const IS_BOUNCE = `EXISTS (SELECT 1 FROM events e WHERE e.kind = 'bounced' AND e.person_id = o.person_id AND e.outbox_id = o.id)`
@@ -116,7 +118,8 @@ const NUMBERS: Record<string, string> = {
   uncertain: `SELECT o.person_id AS personId, min(r.at) AS at FROM outbox o JOIN opens r ON r.outbox_id = o.id
     WHERE o.send_id = @sendId AND o.handed_over_at IS NOT NULL AND o.opened_at IS NULL AND o.clicked_at IS NULL GROUP BY 1`,
   left: `SELECT person_id AS personId, left_at AS at FROM outbox WHERE send_id = @sendId AND left_at IS NOT NULL`,
-  held: `SELECT o.person_id AS personId, o.planned_at AS at FROM ${emailsOfSend('outbox_held_back')} AND o.status = 'held back' AND o.reason = @which`,
+  held: `SELECT o.person_id AS personId, o.planned_at AS at FROM ${emailsOfSend('outbox_held_back')} AND o.status = 'held back'
+    AND o.reason = @which`,
   // Those whose answer begins with `@which`, and not with a longer number.
   refused: `SELECT o.person_id AS personId, o.planned_at AS at FROM outbox o WHERE ${IS_REFUSED}
     AND CASE @which WHEN '' THEN o.reason IS NULL OR o.reason NOT GLOB '[245][0-9][0-9]*'

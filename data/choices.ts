@@ -31,7 +31,8 @@ export function restsOrPauses(db: Database, personId: number): boolean {
 
 /** What is planned for them waits until they are back; what they have just asked for does not. */
 export function holdMail(db: Database, personId: number): void {
-  prepare(db, `UPDATE outbox SET status = 'queued', go_at = NULL, reason = 'resting' WHERE person_id = ? AND asked_for = 0 AND kind IN (${kindsInSql(kind => kind.waitsForResting)})
+  prepare(db, `UPDATE outbox SET status = 'queued', go_at = NULL, reason = 'resting'
+    WHERE person_id = ? AND asked_for = 0 AND kind IN (${kindsInSql(kind => kind.waitsForResting)})
     AND status IN ('queued', 'failed') AND go_at IS NOT NULL`).run(personId)
 }
 
@@ -122,7 +123,8 @@ export function queueWithdrawn(db: Database, ids: readonly number[]): void {
 
 /** A journey that was ended is open again, where it stood. */
 export function reopenEnrolment(db: Database, { id, stepId, dueAt, heldSince, limitAt, pausedAt }: StoodThere): boolean {
-  return prepare(db, `UPDATE enrolments SET status = 'open', step_id = ?, due_at = ?, held_since = ?, limit_at = ?, paused_at = ?, ended_at = NULL WHERE id = ? AND status = 'left'
+  return prepare(db, `UPDATE enrolments SET status = 'open', step_id = ?, due_at = ?, held_since = ?, limit_at = ?, paused_at = ?,
+    ended_at = NULL WHERE id = ? AND status = 'left'
     AND NOT EXISTS (SELECT 1
       FROM enrolments o WHERE o.course_id = enrolments.course_id AND o.person_id = enrolments.person_id AND o.status = 'open')`).run(
       stepId, dueAt, heldSince ?? null, limitAt ?? null, pausedAt ?? null, id,

@@ -71,7 +71,8 @@ const WAYS: Record<Cleared, Way> = {
       `UPDATE outbox SET status = 'withdrawn', go_at = NULL, reason = 'left-course', lease_owner = NULL, lease_until_at = NULL
         WHERE kind = 'course' AND owner_id = @thingId AND person_id <= @to
           AND (status IN ('queued', 'leased') OR (status = 'failed' AND go_at IS NOT NULL))`,
-      `UPDATE enrolments SET status = 'left', ended_at = @at, step_id = NULL, due_at = NULL, held_since = NULL, limit_at = NULL, paused_at = NULL, still_since = NULL
+      `UPDATE enrolments SET status = 'left', ended_at = @at, step_id = NULL, due_at = NULL, held_since = NULL, limit_at = NULL,
+        paused_at = NULL, still_since = NULL
         WHERE course_id = @thingId AND person_id <= @to AND status = 'open'`,
     ],
   },

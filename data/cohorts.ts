@@ -32,7 +32,8 @@ type Dates = Record<string, LocalDate>
 
 /** What the fields of a person hold that are asked for, as JSON. */
 const DATES =
-  '(SELECT json_group_object(field_id, value) FROM field_values v WHERE v.person_id = enrolments.person_id AND v.field_id IN (SELECT value FROM json_each(@fields)))'
+  `(SELECT json_group_object(field_id, value) FROM field_values v WHERE v.person_id = enrolments.person_id
+    AND v.field_id IN (SELECT value FROM json_each(@fields)))`
 const ZONE = '(SELECT zone FROM people WHERE people.id = enrolments.person_id)'
 
 /** `fields`: the date fields that the dates may depend on. */

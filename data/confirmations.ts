@@ -36,7 +36,8 @@ export interface ConfirmationRow extends ConfirmationRequest {
 
 type Raw = Omit<ConfirmationRow, 'answers'> & { answers: string }
 
-const ROW = `SELECT id, page_id AS pageId, page_version_id AS pageVersionId, person_id AS personId, event_id AS eventId, answers, state, asked_at AS askedAt, mailed_at AS mailedAt, mails,
+const ROW = `SELECT id, page_id AS pageId, page_version_id AS pageVersionId, person_id AS personId, event_id AS eventId, answers, state,
+  asked_at AS askedAt, mailed_at AS mailedAt, mails,
   remind_at AS remindAt, expires_at AS expiresAt, ended_at AS endedAt FROM confirmations`
 
 /** Also as they were kept before answers picked a page, and emptied when somebody was erased. */

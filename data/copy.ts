@@ -12,7 +12,10 @@ const DEFINITIONS: Definition[] = [
   // Whether somebody reads what is sent there is shown anew; by which mail service they send is still to be said.
   { table: 'senders', columns: 'id, name, address, address_key, reply_to, made_at', only: 'gone_at IS NULL' },
   { table: 'lists', columns: 'id, name, public_name, description, takes_everybody, offered, sender_id, created_at', only: 'gone IS NULL' },
-  { table: 'tags', columns: 'id, name, note, group_name, colour, expiry_days, expiry_on, public_name, sender_id, created_at', only: 'gone IS NULL' },
+  {
+    table: 'tags', columns: 'id, name, note, group_name, colour, expiry_days, expiry_on, public_name, sender_id, created_at',
+    only: 'gone IS NULL',
+  },
   { table: 'fields', columns: 'id, name, label, kind, choices, created_at', only: 'gone = 0' },
   { table: 'named_sources', columns: 'id, name, slug, created_at' },
   // No people, only what may have brought some: segments ask for them by number.

@@ -21,7 +21,8 @@ export function boughtBySteps(db: Database, courseId: number, clickMs: number): 
   return new Map(prepare<{ stepId: string, people: number }>(db, `
     SELECT o.item_id AS stepId, count(DISTINCT o.person_id) AS people FROM purchases p
     JOIN outbox o ON o.id = ${EMAIL_BEHIND}
-    WHERE o.kind = 'course' AND o.owner_id = @courseId GROUP BY 1`).all({ courseId, clickMs }).map(({ stepId, people }) => [stepId, people]))
+    WHERE o.kind = 'course' AND o.owner_id = @courseId GROUP BY 1`)
+    .all({ courseId, clickMs }).map(({ stepId, people }) => [stepId, people]))
 }
 
 export interface Week { from: Instant, to: Instant }

@@ -130,7 +130,8 @@ export const isStoppedCourse = (db: Database, courseId: number): boolean => (run
 
 /** Nothing finds it any more, and it starts nobody. */
 export function endCourse(db: Database, courseId: number, at: Instant): void {
-  prepare(db, `UPDATE courses SET gone_at = ?, status = 'draft', version_id = NULL, stopped_at = NULL, stop_changed_at = NULL, moving_at = NULL, moving_event_id = NULL
+  prepare(db, `UPDATE courses SET gone_at = ?, status = 'draft', version_id = NULL, stopped_at = NULL, stop_changed_at = NULL,
+    moving_at = NULL, moving_event_id = NULL
     WHERE id = ?`).run(at, courseId)
   prepare(db, 'DELETE FROM course_ways_in WHERE course_id = ?').run(courseId)
   prepare(db, 'DELETE FROM course_ways_in_lists WHERE course_id = ?').run(courseId)

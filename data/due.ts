@@ -90,7 +90,9 @@ const BACKLOG: readonly DueKind[] = ['step', 'entry', 'email']
 
 /** How many of those were due by `at` and are not done yet; without emails where nobody is to send any. */
 export function backlog(db: Database, at: Instant, sends = true): number {
-  const counts = BACKLOG.filter(kind => sends || kind !== 'email').map(kind => `(SELECT count(*) FROM ${DUE[kind].rows} AND ${DUE[kind].at} <= @at)`)
+  const counts = BACKLOG.filter(kind => sends || kind !== 'email').map(
+    kind => `(SELECT count(*) FROM ${DUE[kind].rows} AND ${DUE[kind].at} <= @at)`
+  )
   return prepare<{ n: number }>(db, `SELECT ${counts.join(' + ')} AS n`).get({ at })!.n
 }
 

@@ -35,8 +35,9 @@ export function endPart(db: Database, id: number, at: Instant): void {
 export interface OwnTemplate { id: number, name: string, content: MessageContent }
 
 export const allOwnTemplates = (db: Database): OwnTemplate[] =>
-  prepare<Omit<OwnTemplate, 'content'> & { content: string }>(db, 'SELECT id, name, content FROM email_templates ORDER BY name COLLATE NOCASE, id')
-    .all().map(row => ({ ...row, content: JSON.parse(row.content) as MessageContent }))
+  prepare<Omit<OwnTemplate, 'content'> & { content: string }>(
+    db, 'SELECT id, name, content FROM email_templates ORDER BY name COLLATE NOCASE, id',
+  ).all().map(row => ({ ...row, content: JSON.parse(row.content) as MessageContent }))
 
 export function insertOwnTemplate(db: Database, { name, content }: Omit<OwnTemplate, 'id'>, at: Instant): number {
   return Number(prepare(db, 'INSERT INTO email_templates (name, content, made_at) VALUES (?, ?, ?)').run(

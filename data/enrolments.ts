@@ -104,7 +104,8 @@ export function dueEnrolments(db: Database, at: Instant, limit: number): Enrolme
 export function enrolmentsToStopOrResume(db: Database, courseId: number, stopped: boolean, limit: number): EnrolmentRow[] {
   const is = stopped
     ? 'paused_at IS NULL'
-    : `paused_at IS NOT NULL AND still_since IS NULL AND person_id NOT IN (SELECT id FROM people WHERE paused_until_at IS NOT NULL OR status = 'resting')`
+    : `paused_at IS NOT NULL AND still_since IS NULL AND person_id NOT IN (SELECT id FROM people
+      WHERE paused_until_at IS NOT NULL OR status = 'resting')`
   return prepare<Raw>(db, `${ENROLMENT} WHERE course_id = ? AND status = 'open' AND ${is} ORDER BY id LIMIT ?`).all(courseId, limit)
     .map(parse)
 }
@@ -133,7 +134,8 @@ export function saveEnrolment(db: Database, row: EnrolmentRow, before: Enrolment
       .run(row.previousAt, row.stepId, row.dueAt, row.hops, steps, row.id)
     return
   }
-  prepare(db, `UPDATE enrolments SET version_id = ?, status = ?, previous_at = ?, still_ms = ?, step_id = ?, due_at = ?, held_since = ?, limit_at = ?, hops = ?,
+  prepare(db, `UPDATE enrolments SET version_id = ?, status = ?, previous_at = ?, still_ms = ?, step_id = ?, due_at = ?, held_since = ?,
+    limit_at = ?, hops = ?,
     paused_at = ?, resumed_at = ?, done_steps = ?, ended_at = ?, root_id = ? WHERE id = ?`)
     .run(row.versionId, row.status, row.previousAt, row.stillMs, row.stepId, row.dueAt, row.heldSince, row.limitAt, row.hops,
       row.pausedAt, row.resumedAt, JSON.stringify(row.doneStepIds), row.endedAt, row.rootId, row.id)

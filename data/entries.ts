@@ -67,7 +67,8 @@ const COMING = `
 
 /** Takes the place of what was known of their coming in. */
 export function setScheduledEntry(db: Database, row: Omit<ScheduledEntry, 'id'>): void {
-  prepare(db, `INSERT INTO scheduled_entries (course_id, person_id, due_at, occurs_on, cause_id) VALUES (@courseId, @personId, @dueAt, @occursOn, @causeId)
+  prepare(db, `INSERT INTO scheduled_entries (course_id, person_id, due_at, occurs_on, cause_id)
+    VALUES (@courseId, @personId, @dueAt, @occursOn, @causeId)
     ON CONFLICT (course_id, person_id) DO UPDATE SET due_at = excluded.due_at, occurs_on = excluded.occurs_on, cause_id = excluded.cause_id,
       is_held = 0`).run(row)
 }

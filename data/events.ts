@@ -42,7 +42,8 @@ const COLUMNS: Record<Exclude<keyof EventAbout, 'ownAct'>, string> = {
   outboxId: 'outbox_id',
   stepId: 'step_id', linkN: 'link_n', fieldId: 'field_id', segmentId: 'segment_id', taskId: 'task_id', otherId: 'other_id',
   offerId: 'offer_id',
-  purchaseId: 'purchase_id', ruleId: 'rule_id', hookId: 'hook_id', todoId: 'todo_id', broadcastId: 'broadcast_id', linkId: 'link_id', detail: 'detail',
+  purchaseId: 'purchase_id', ruleId: 'rule_id', hookId: 'hook_id', todoId: 'todo_id', broadcastId: 'broadcast_id', linkId: 'link_id',
+  detail: 'detail',
 }
 type About = keyof typeof COLUMNS
 const ABOUT = Object.keys(COLUMNS) as About[]
@@ -130,7 +131,8 @@ export function eventsOfPerson(db: Database, personId: number): ToldEvent[] {
 export function personalOf(db: Database, personId: number): Map<number, Record<string, string>> {
   const rows = prepare<{ id: number, facts: string }>(
     db,
-    `${SAME} SELECT x.event_id AS id, x.facts FROM events e JOIN event_personal x ON x.event_id = e.id WHERE e.person_id IN (SELECT id FROM same)`,
+    `${SAME} SELECT x.event_id AS id, x.facts FROM events e JOIN event_personal x ON x.event_id = e.id
+      WHERE e.person_id IN (SELECT id FROM same)`,
   ).all({ personId })
   return new Map(rows.map(row => [row.id, JSON.parse(row.facts) as Record<string, string>]))
 }
@@ -157,7 +159,8 @@ const WORTH_TELLING: readonly EventKind[] = [
 /** The latest happenings of everybody that are worth telling on Today, newest first. */
 export function latestEvents(db: Database, limit: number): ToldEvent[] {
   return prepare<ToldEvent>(db, `${NAMED} WHERE e.id IN (
-    SELECT l.id FROM json_each(@kinds) k JOIN events l ON l.id IN (SELECT id FROM events WHERE kind = k.value ORDER BY at DESC, id DESC LIMIT @limit))
+    SELECT l.id FROM json_each(@kinds) k JOIN events l ON l.id IN (SELECT id FROM events WHERE kind = k.value ORDER BY at DESC, id DESC
+    LIMIT @limit))
     ORDER BY e.at DESC, e.id DESC LIMIT @limit`).all({ kinds: JSON.stringify(WORTH_TELLING), limit })
 }
 

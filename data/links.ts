@@ -52,7 +52,8 @@ export function insertLink(db: Database, link: LinkInput, at: Instant): number {
 
 /** Another destination is looked at soon. */
 export function updateLink(db: Database, id: number, link: LinkInput, at: Instant): void {
-  prepare(db, `UPDATE links SET check_due_at = CASE WHEN url = @url THEN check_due_at ELSE @at END, trouble = CASE WHEN url = @url THEN trouble END, trouble_since_at = CASE WHEN url = @url THEN trouble_since_at END,
+  prepare(db, `UPDATE links SET check_due_at = CASE WHEN url = @url THEN check_due_at ELSE @at END,
+    trouble = CASE WHEN url = @url THEN trouble END, trouble_since_at = CASE WHEN url = @url THEN trouble_since_at END,
     name = @name, url = @url, note = @note, does = @does, asks = @asks, changed_at = @at WHERE id = @id`)
     .run({ id, at, name: link.name, url: link.url, note: link.note, does: JSON.stringify(link.does), asks: link.asks ? 1 : 0 })
 }
@@ -98,7 +99,8 @@ export function postponeLinkCheck(db: Database, ids: number[], until: Instant): 
 export function saveLinkCheck(
   db: Database, id: number, url: string, { at, trouble, nextAt }: { at: Instant, trouble: string | null, nextAt: Instant },
 ): void {
-  prepare(db, `UPDATE links SET checked_at = @at, trouble = @trouble, trouble_since_at = CASE WHEN @trouble IS NULL THEN NULL ELSE coalesce(trouble_since_at, @at) END, check_due_at = @nextAt
+  prepare(db, `UPDATE links SET checked_at = @at, trouble = @trouble,
+    trouble_since_at = CASE WHEN @trouble IS NULL THEN NULL ELSE coalesce(trouble_since_at, @at) END, check_due_at = @nextAt
     WHERE id = @id AND url = @url AND ended_at IS NULL`).run({ id, url, at, trouble, nextAt })
 }
 

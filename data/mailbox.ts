@@ -60,7 +60,8 @@ export function lastMailId(db: Database): number {
 export function searchMailbox(db: Database, search: string, limit: number, offset: number): { rows: MailLine[], total: number } {
   const values = { search: search.trim().toLowerCase() }
   const where =
-    `WHERE @search = '' OR instr(lower(b.to_address), @search) > 0 OR instr(lower(b.subject), @search) > 0 OR instr(lower(b.to_name), @search) > 0`
+    `WHERE @search = '' OR instr(lower(b.to_address), @search) > 0 OR instr(lower(b.subject), @search) > 0
+      OR instr(lower(b.to_name), @search) > 0`
   return {
     rows: prepare<MailLine>(db, `${MAIL} ${where} ORDER BY b.at DESC, b.id DESC LIMIT @limit OFFSET @offset`).all({
       ...values, limit, offset,

@@ -103,7 +103,8 @@ const WAITS = `outbox WHERE status IN ('queued', 'failed')`
 /** Whether anything waits to be sent by this list. */
 export function isMailedBy(db: Database, listId: number): boolean {
   return prepare<{ is: 0 | 1 }>(db, `
-    SELECT EXISTS (SELECT 1 FROM ${WAITS} AND list_id = @listId) OR EXISTS (SELECT 1 FROM ${CLAIMED} AND list_id = @listId) AS "is"`).get({ listId })!.is === 1
+    SELECT EXISTS (SELECT 1 FROM ${WAITS} AND list_id = @listId)
+    OR EXISTS (SELECT 1 FROM ${CLAIMED} AND list_id = @listId) AS "is"`).get({ listId })!.is === 1
 }
 
 /** What waits to be sent on the one list, and the courses that mail it, go over to the other. */

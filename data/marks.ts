@@ -133,7 +133,8 @@ export interface TagRow extends TagFacts { id: number, createdAt: Instant }
 interface RawTag extends Omit<TagRow, 'expiry'> { expiryDays: number | null, expiryOn: string | null }
 
 const TAG =
-  `SELECT t.id, t.name, t.note, t.group_name AS "group", t.colour, t.expiry_days AS expiryDays, t.expiry_on AS expiryOn, t.public_name AS publicName, t.created_at AS createdAt`
+  `SELECT t.id, t.name, t.note, t.group_name AS "group", t.colour, t.expiry_days AS expiryDays, t.expiry_on AS expiryOn,
+    t.public_name AS publicName, t.created_at AS createdAt`
 
 function parseTag<Raw extends RawTag>({ expiryDays, expiryOn, ...row }: Raw) {
   const expiry: TagExpiry = expiryDays !== null

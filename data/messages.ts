@@ -148,7 +148,8 @@ export function lastSentAt(
   return prepare<{ at: Instant | null }>(db, `
     SELECT max((SELECT max(o.handed_over_at) FROM outbox o
       WHERE o.kind = s.kind AND o.owner_id = s.owner_id AND o.item_id = s.item_id AND o.handed_over_at IS NOT NULL)) AS at
-    FROM sends s WHERE s.kind = @kind AND s.owner_id = @ownerId AND (@itemId IS NULL OR s.item_id = @itemId)`).get({ kind, ownerId, itemId })!.at
+    FROM sends s WHERE s.kind = @kind AND s.owner_id = @ownerId
+    AND (@itemId IS NULL OR s.item_id = @itemId)`).get({ kind, ownerId, itemId })!.at
 }
 
 /** What stood in the places of an email for its reader; told again if it is tried again. */

@@ -188,14 +188,16 @@ const values = ({ code, cut, currency, fromAt, untilAt, uses, lasts }: CouponInp
 })
 
 export function insertCoupon(db: Database, offerId: number, coupon: CouponInput & Pick<Coupon, 'currency'>, at: Instant): number {
-  return Number(prepare(db, `INSERT INTO coupons (offer_id, code, code_key, cut_hundredths_pct, cut_amount, currency, from_at, until_at, uses, lasts, created_at)
+  return Number(prepare(db, `INSERT INTO coupons (offer_id, code, code_key, cut_hundredths_pct, cut_amount, currency, from_at, until_at,
+    uses, lasts, created_at)
     VALUES (@offerId, @code, @key, @hundredths, @amount, @currency, @fromAt, @untilAt, @uses, @lasts, @at)`).run({
       ...values(coupon), offerId, at,
     }).lastInsertRowid)
 }
 
 export function updateCoupon(db: Database, id: number, coupon: CouponInput & Pick<Coupon, 'currency'>): void {
-  prepare(db, `UPDATE coupons SET code = @code, code_key = @key, cut_hundredths_pct = @hundredths, cut_amount = @amount, currency = @currency, from_at = @fromAt, until_at = @untilAt, uses = @uses, lasts = @lasts
+  prepare(db, `UPDATE coupons SET code = @code, code_key = @key, cut_hundredths_pct = @hundredths, cut_amount = @amount,
+    currency = @currency, from_at = @fromAt, until_at = @untilAt, uses = @uses, lasts = @lasts
     WHERE id = @id`).run({ ...values(coupon), id })
 }
 

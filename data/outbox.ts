@@ -217,13 +217,15 @@ export function markHandingOver(db: Database, id: number, owner: string, message
 }
 
 export function markHandedOver(db: Database, id: number, owner: string, at: Instant, sentEventId: number | null): void {
-  expectOne(prepare(db, `UPDATE outbox SET status = 'handed over', handed_over_at = ?, sent_event_id = ?, go_at = NULL, lease_owner = NULL, lease_until_at = NULL, reason = NULL
+  expectOne(prepare(db, `UPDATE outbox SET status = 'handed over', handed_over_at = ?, sent_event_id = ?, go_at = NULL, lease_owner = NULL,
+    lease_until_at = NULL, reason = NULL
     WHERE id = ? AND status = 'handing over' AND lease_owner = ?`).run(at, sentEventId, id, owner).changes, id, 'mark as handed over')
 }
 
 /** It was tried as often as it may be, and each time may have arrived: final, and counted as sent. */
 export function markMayHaveArrived(db: Database, id: number, at: Instant, sentEventId: number | null, reason: string): void {
-  expectOne(prepare(db, `UPDATE outbox SET status = 'may have arrived', handed_over_at = ?, sent_event_id = ?, go_at = NULL, lease_owner = NULL, lease_until_at = NULL, reason = ?
+  expectOne(prepare(db, `UPDATE outbox SET status = 'may have arrived', handed_over_at = ?, sent_event_id = ?, go_at = NULL,
+    lease_owner = NULL, lease_until_at = NULL, reason = ?
     WHERE id = ? AND status = 'handing over'`).run(at, sentEventId, reason, id).changes, id, 'mark as perhaps arrived')
 }
 

@@ -32,11 +32,13 @@ export function releaseSenders(db: Database, at: Instant): void {
 
 /** How many wait for a sender. */
 export const waitingForSenders = (db: Database): number => prepare<{ n: number }>(db, `
-  SELECT count(*) AS n FROM outbox WHERE status = 'queued' AND go_at IS NULL AND reason IN ('sender not confirmed', 'sender stopped')`).get()!.n
+  SELECT count(*) AS n FROM outbox WHERE status = 'queued' AND go_at IS NULL
+  AND reason IN ('sender not confirmed', 'sender stopped')`).get()!.n
 
 /** What waits to leave of a course that its owner stops. */
 export function setCourseAside(db: Database, courseId: number): void {
-  prepare(db, `UPDATE outbox SET status = 'queued', go_at = NULL, reason = 'course stopped' WHERE kind = 'course' AND owner_id = ? AND go_at IS NOT NULL
+  prepare(db, `UPDATE outbox SET status = 'queued', go_at = NULL, reason = 'course stopped'
+    WHERE kind = 'course' AND owner_id = ? AND go_at IS NOT NULL
     AND status IN ('queued', 'failed')`).run(courseId)
 }
 
@@ -56,12 +58,14 @@ export function setSendAside(db: Database, sendId: number): void {
 /** It goes on, and what was set aside leaves, at its own time or now. */
 export function releaseSend(db: Database, sendId: number, at: Instant): void {
   prepare(db, `UPDATE outbox SET go_at = max(planned_at, @at), reason = NULL
-    WHERE send_id = @sendId AND status IN ('queued', 'failed') AND status = 'queued' AND go_at IS NULL AND reason = 'send paused'`).run({ sendId, at })
+    WHERE send_id = @sendId AND status IN ('queued', 'failed') AND status = 'queued' AND go_at IS NULL
+    AND reason = 'send paused'`).run({ sendId, at })
 }
 
 /** Emails to that domain that were set aside wait to go again. Returns how many. */
 export function releaseDomain(db: Database, domain: string, at: Instant): number {
-  return prepare(db, `UPDATE outbox SET go_at = max(planned_at, @at), reason = NULL WHERE status = 'queued' AND go_at IS NULL AND reason = 'domain stopped'
+  return prepare(db, `UPDATE outbox SET go_at = max(planned_at, @at), reason = NULL WHERE status = 'queued' AND go_at IS NULL
+    AND reason = 'domain stopped'
     AND person_id IN (SELECT id FROM people WHERE substr(address_key, instr(address_key, '@') + 1) = @domain)`).run({ domain, at }).changes
 }
 

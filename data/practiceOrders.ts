@@ -5,7 +5,8 @@ import { prepare } from './connection'
 import type { Due } from './dueKind'
 
 export const PAYMENTS_DUE: Due = {
-  rows: `(SELECT next_at AS at FROM practice_orders WHERE next_at IS NOT NULL UNION ALL SELECT dispute_at FROM practice_orders WHERE dispute_at IS NOT NULL) WHERE 1`,
+  rows: `(SELECT next_at AS at FROM practice_orders WHERE next_at IS NOT NULL UNION ALL SELECT dispute_at FROM practice_orders
+    WHERE dispute_at IS NOT NULL) WHERE 1`,
   at: 'at',
 }
 
@@ -24,7 +25,8 @@ export const findPracticeOrder = (db: Database, orderKey: string): PracticeOrder
   prepare<PracticeOrderRow>(db, `${PAGE} WHERE order_key = ?`).get(orderKey)
 
 export function keepPracticeOrder(db: Database, row: PracticeOrderRow): void {
-  prepare(db, `INSERT INTO practice_orders (order_key, order_given, card, payments, given_back, first_paid_at, next_at, dispute_at, ended_at)
+  prepare(db, `INSERT INTO practice_orders (order_key, order_given, card, payments, given_back, first_paid_at, next_at, dispute_at,
+    ended_at)
     VALUES (@orderKey, @given, @card, @payments, @givenBack, @firstPaidAt, @nextAt, @disputeAt, @endedAt)
     ON CONFLICT DO UPDATE SET card = @card, payments = @payments, given_back = @givenBack, first_paid_at = @firstPaidAt, next_at = @nextAt,
       dispute_at = @disputeAt, ended_at = @endedAt`).run(row)
@@ -34,6 +36,7 @@ export function keepPracticeOrder(db: Database, row: PracticeOrderRow): void {
 export function duePracticeOrders(db: Database, at: Instant): PracticeOrderRow[] {
   return prepare<PracticeOrderRow>(
     db,
-    `${PAGE} WHERE next_at <= @at OR dispute_at <= @at ORDER BY min(coalesce(next_at, dispute_at), coalesce(dispute_at, next_at)), order_key`,
+    `${PAGE} WHERE next_at <= @at OR dispute_at <= @at ORDER BY min(coalesce(next_at, dispute_at), coalesce(dispute_at, next_at)),
+      order_key`,
   ).all({ at })
 }

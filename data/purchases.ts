@@ -40,7 +40,8 @@ export interface CheckoutRow {
 
 type Raw<Row, Json extends keyof Row> = Omit<Row, Json> & Record<Json, string>
 type RawCheckout = Raw<CheckoutRow, 'firstPrice' | 'answers'> & { laterPrice: string | null }
-const CHECKOUT = `SELECT id, order_key AS orderKey, offer_id AS offerId, offer_version_id AS offerVersionId, person_id AS personId, coupon_id AS couponId, first_price AS firstPrice, later_price AS laterPrice,
+const CHECKOUT = `SELECT id, order_key AS orderKey, offer_id AS offerId, offer_version_id AS offerVersionId, person_id AS personId,
+  coupon_id AS couponId, first_price AS firstPrice, later_price AS laterPrice,
   touch_id AS touchId, answers, origin, started_at AS startedAt, keeps_until_at AS keepsUntilAt, abandoned_due_at AS abandonedDueAt,
   state, event_id AS eventId FROM checkouts`
 const priceOf = (text: string | null): Price | null => text === null ? null : JSON.parse(text) as Price
@@ -136,7 +137,8 @@ export function paymentFactsOf(db: Database, orderKey: string): { fact: PaymentF
 export function insertUnmatchedPaymentEvent(
   db: Database, row: { webhookId: string, orderKey: string | null, problem: string, at: Instant },
 ): void {
-  prepare(db, `INSERT INTO unmatched_payment_events (webhook_id, order_key, problem, first_at, last_at) VALUES (@webhookId, @orderKey, @problem, @at, @at)
+  prepare(db, `INSERT INTO unmatched_payment_events (webhook_id, order_key, problem, first_at, last_at)
+    VALUES (@webhookId, @orderKey, @problem, @at, @at)
     ON CONFLICT DO UPDATE SET order_key = excluded.order_key, problem = excluded.problem, last_at = excluded.last_at,
       times = times + 1`).run(row)
 }
@@ -183,7 +185,8 @@ export interface PurchaseRow {
 }
 
 type RawPurchase = Raw<PurchaseRow, 'price'> & { laterPrice: string | null }
-const PURCHASE = `SELECT id, order_key AS orderKey, offer_id AS offerId, offer_version_id AS offerVersionId, checkout_id AS checkoutId, person_id AS personId, came_by AS cameBy, coupon_id AS couponId,
+const PURCHASE = `SELECT id, order_key AS orderKey, offer_id AS offerId, offer_version_id AS offerVersionId, checkout_id AS checkoutId,
+  person_id AS personId, came_by AS cameBy, coupon_id AS couponId,
   touch_id AS touchId, price, later_price AS laterPrice, currency, bought_at AS boughtAt, told_at AS toldAt, paid, refunded, disputed,
     refused_at AS refusedAt, ended_at AS endedAt,
   paid_until_at AS paidUntilAt, over_due_at AS overDueAt, over_at AS overAt, event_id AS eventId FROM purchases`
@@ -194,7 +197,8 @@ export const nextPurchaseId = (db: Database): number =>
   prepare<{ id: number }>(db, 'SELECT coalesce(max(id), 0) + 1 AS id FROM purchases').get()!.id
 
 export function insertPurchase(db: Database, row: PurchaseRow): void {
-  prepare(db, `INSERT INTO purchases (id, order_key, offer_id, offer_version_id, checkout_id, person_id, came_by, coupon_id, touch_id, price, later_price, currency, bought_at, told_at, paid, refunded, disputed, refused_at, ended_at,
+  prepare(db, `INSERT INTO purchases (id, order_key, offer_id, offer_version_id, checkout_id, person_id, came_by, coupon_id, touch_id,
+    price, later_price, currency, bought_at, told_at, paid, refunded, disputed, refused_at, ended_at,
       paid_until_at, over_due_at, over_at, event_id)
     VALUES (@id, @orderKey,
       @offerId, @offerVersionId, @checkoutId, @personId, @cameBy, @couponId, @touchId, @price, @laterPrice, @currency, @boughtAt, @toldAt,
@@ -206,7 +210,8 @@ export function insertPurchase(db: Database, row: PurchaseRow): void {
 /** What more was told of it has changed this much. */
 export function updatePurchase(db: Database, row: Pick<PurchaseRow, 'id' | 'boughtAt' | 'paid' | 'refunded' | 'disputed' | 'refusedAt'
   | 'endedAt' | 'paidUntilAt' | 'overDueAt' | 'overAt'>): void {
-  prepare(db, `UPDATE purchases SET bought_at = @boughtAt, paid = @paid, refunded = @refunded, disputed = @disputed, refused_at = @refusedAt, ended_at = @endedAt,
+  prepare(db, `UPDATE purchases SET bought_at = @boughtAt, paid = @paid, refunded = @refunded, disputed = @disputed,
+    refused_at = @refusedAt, ended_at = @endedAt,
     paid_until_at = @paidUntilAt, over_due_at = @overDueAt, over_at = @overAt WHERE id = @id`).run(row)
 }
 

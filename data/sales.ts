@@ -92,7 +92,8 @@ const SALES = `
     SELECT s.*, n.address, n.first_name AS firstName, u.code AS couponCode, CASE WHEN t.id IS NULL THEN NULL
       ELSE ${SOURCE_KIND} END AS kind, CASE WHEN t.id IS NULL THEN NULL ELSE ${SOURCE_WORD} END AS word
     FROM sales s JOIN people n ON n.id = s.personId LEFT JOIN coupons u ON u.id = s.couponId LEFT JOIN touches t ON t.id = s.touchId
-    WHERE CASE @state WHEN 'owned' THEN s.overAt IS NULL WHEN 'refunded' THEN s.refunded > 0 WHEN 'disputed' THEN s.disputed > 0 WHEN 'refused' THEN s.refusedAt IS NOT NULL
+    WHERE CASE @state WHEN 'owned' THEN s.overAt IS NULL WHEN 'refunded' THEN s.refunded > 0 WHEN 'disputed' THEN s.disputed > 0
+    WHEN 'refused' THEN s.refusedAt IS NOT NULL
         WHEN 'over' THEN s.overAt IS NOT NULL WHEN 'abandoned' THEN s.state = 'abandoned' ELSE 1 END
       AND (@couponId IS NULL OR s.couponId = @couponId OR (@couponId = 0 AND s.couponId IS NULL))
         AND (@email IS NULL OR coalesce(s.email, 'none') = @email)
@@ -119,8 +120,11 @@ export function partsOfSales(
 ): Record<'coupon' | 'source' | 'email', PartOfSales[]> {
   const filter = bind({ ...of, state: 'bought', couponId: null, sourceKind: null, sourceWord: null, email: null })
   const parts = prepare<PartOfSales & { by: 'coupon' | 'source' | 'email' }>(db, `${SALES}, keyed AS (
-      SELECT 'coupon' AS by, coalesce(couponId, 0) AS key, * FROM shown UNION ALL SELECT 'source', coalesce(kind, 'elsewhere') || ' ' || coalesce(word, ''), * FROM shown UNION ALL SELECT 'email', coalesce(email, 'none'), * FROM shown
-    ) SELECT by, CAST(key AS TEXT) AS key, count(*) AS bought, currency, sum(paid - refunded) AS amount FROM keyed WHERE ${OF_SOURCE} GROUP BY by, key, currency`).all(filter)
+      SELECT 'coupon' AS by, coalesce(couponId, 0) AS key, * FROM shown UNION ALL
+      SELECT 'source', coalesce(kind, 'elsewhere') || ' ' || coalesce(word, ''), * FROM shown UNION ALL
+      SELECT 'email', coalesce(email, 'none'), * FROM shown
+    ) SELECT by, CAST(key AS TEXT) AS key, count(*) AS bought, currency, sum(paid - refunded) AS amount FROM keyed WHERE ${OF_SOURCE}
+    GROUP BY by, key, currency`).all(filter)
   return {
     coupon: parts.filter(({ by }) => by === 'coupon'), source: parts.filter(({ by }) => by === 'source'),
     email: parts.filter(({ by }) => by === 'email'),

@@ -63,7 +63,8 @@ const TAKEN_OVER = [
     WHERE person_id = @from`,
   'DELETE FROM said_no_more WHERE person_id = @from',
   // Who waited longer keeps that place in the line.
-  `UPDATE waits SET confirmed_at = min(confirmed_at, (SELECT f.confirmed_at FROM waits f WHERE f.offer_id = waits.offer_id AND f.person_id = @from
+  `UPDATE waits SET confirmed_at = min(confirmed_at, (SELECT f.confirmed_at FROM waits f
+    WHERE f.offer_id = waits.offer_id AND f.person_id = @from
       AND f.confirmed_at IS NOT NULL AND f.told_at IS NULL AND f.ended_at IS NULL))
     WHERE person_id = @into AND confirmed_at IS NOT NULL AND told_at IS NULL AND ended_at IS NULL AND offer_id IN (
       SELECT offer_id FROM waits WHERE person_id = @from AND confirmed_at IS NOT NULL AND told_at IS NULL AND ended_at IS NULL)`,
@@ -95,7 +96,8 @@ const TAKEN_OVER = [
   'UPDATE OR REPLACE opt_ins SET person_id = @into WHERE person_id = @from',
   'UPDATE opt_ins SET passed_by = CASE person_id WHEN @into THEN NULL ELSE @into END WHERE passed_by = @from',
   // What brought either first, and what brought either latest.
-  `UPDATE people SET first_touch_id = (SELECT touch_id FROM opt_ins WHERE person_id = @into AND touch_id IS NOT NULL ORDER BY at, event_id LIMIT 1),
+  `UPDATE people SET first_touch_id = (SELECT touch_id FROM opt_ins WHERE person_id = @into AND touch_id IS NOT NULL ORDER BY at, event_id
+    LIMIT 1),
     latest_touch_id = (SELECT touch_id
       FROM opt_ins WHERE person_id = @into AND touch_id IS NOT NULL ORDER BY at DESC, event_id DESC
         LIMIT 1) WHERE id = @into AND @from IS NOT NULL`,

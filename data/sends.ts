@@ -50,7 +50,8 @@ export interface SendRow extends SendOf {
 
 type Raw = Omit<SendRow, 'audience' | 'timing'> & { audience: string | null, timing: string | null }
 
-const SEND = `SELECT id, kind, owner_id AS ownerId, item_id AS itemId, message_id AS messageId, list_id AS listId, audience, due_at AS dueAt,
+const SEND = `SELECT id, kind, owner_id AS ownerId, item_id AS itemId, message_id AS messageId, list_id AS listId, audience,
+  due_at AS dueAt,
   timing, held_until_at AS heldUntilAt, parent_id AS parentId, state, task_id AS taskId FROM sends`
 
 const parse = (row: Raw): SendRow => ({
@@ -70,7 +71,9 @@ export function findSend(db: Database, of: SendOf): SendRow | undefined {
 
 /** Whether its readers get it by their own clocks. That is settled before there is any email of it. */
 export const goesByReaders = (db: Database, id: number): boolean => keepSteady(db, `timing of ${id}`, () =>
-  prepare<{ n: number }>(db, `SELECT coalesce(json_extract(timing, '$.clock') IS NOT NULL, 0) AS n FROM sends WHERE id = ?`).get(id)?.n === 1)
+  prepare<{ n: number }>(
+    db, `SELECT coalesce(json_extract(timing, '$.clock') IS NOT NULL, 0) AS n FROM sends WHERE id = ?`
+  ).get(id)?.n === 1)
 
 /** The emails `o` of send `@sendId`, read by this index and no larger one. More conditions follow with AND. */
 export const emailsOfSend = (index: 'outbox_sent' | 'outbox_held_back'): string =>
@@ -108,7 +111,9 @@ export const deleteSend = (db: Database, id: number): unknown =>
 
 /** Those that may begin at `at`. */
 export function dueSends(db: Database, at: Instant): SendRow[] {
-  return prepare<Raw>(db, `${SEND} WHERE state = 'scheduled' AND held_until_at IS NULL AND due_at <= ? ORDER BY due_at, id`).all(at).map(parse)
+  return prepare<Raw>(
+    db, `${SEND} WHERE state = 'scheduled' AND held_until_at IS NULL AND due_at <= ? ORDER BY due_at, id`
+  ).all(at).map(parse)
 }
 
 /** Those that are to begin by then, also what can still be taken back. */

@@ -28,7 +28,8 @@ export interface TaskRow {
 
 type Raw = Omit<TaskRow, 'spec' | 'whom'> & { spec: string, whom: string | null }
 
-const TASK = `SELECT id, title, spec, whom, cursor, state, total, done, changed, event_id AS eventId, undoes_id AS undoesId, problem, made_at AS madeAt,
+const TASK = `SELECT id, title, spec, whom, cursor, state, total, done, changed, event_id AS eventId, undoes_id AS undoesId, problem,
+  made_at AS madeAt,
   ended_at AS endedAt FROM tasks`
 
 const parse = (row: Raw): TaskRow => ({

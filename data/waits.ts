@@ -25,7 +25,8 @@ export interface WaitRow {
 
 type Raw = Omit<WaitRow, 'answers'> & { answers: string }
 
-const ROW = `SELECT id, offer_id AS offerId, person_id AS personId, event_id AS eventId, answers, asked_at AS askedAt, mailed_at AS mailedAt, mails,
+const ROW = `SELECT id, offer_id AS offerId, person_id AS personId, event_id AS eventId, answers, asked_at AS askedAt,
+  mailed_at AS mailedAt, mails,
   confirmed_at AS confirmedAt, told_at AS toldAt, ended_at AS endedAt FROM waits`
 const OPEN = 'told_at IS NULL AND ended_at IS NULL'
 const IN_LINE = `confirmed_at IS NOT NULL AND ${OPEN}`

@@ -86,7 +86,8 @@ export async function furnish(context: WorkspaceContext, begin: Instant, end: In
   const fieldIds = fields(context)
   const courseId = createCourse(context, 'Fold, Sew, Cover', 'kit')
   const signatureId = savePart(context, null, { name: 'Signature', body: { type: 'doc', content: [{ type: 'paragraph', content: [
-    { type: 'text', text: 'Until Thursday,' }, { type: 'hardBreak' }, { type: 'placeholder', attrs: { field: 'sender_name', fallback: '' } },
+    { type: 'text', text: 'Until Thursday,' }, { type: 'hardBreak' },
+    { type: 'placeholder', attrs: { field: 'sender_name', fallback: '' } },
   ] }] } })
   saveCourse(context, courseId, 'Fold, Sew, Cover', foldSewCover(marks, `${context.baseUrl}/s/${OFFERS.journals}`, signatureId))
   await startCourse(context, courseId)

@@ -74,7 +74,8 @@ function past(baseUrl: string): Written[] {
       'Hello {name|reader},', 'the Bench Club meets on the first Sunday. You bring what you are working on; I bring cake and an opinion.',
       button('See the Bench Club', shop(OFFERS.club)),
     ) },
-    { day: 51, time: '08:00', topic: 'papers', newcomerDays: 3, likes: ['marblingId', 'copticId'], again: 'Before the paper is gone', content: email(
+    { day: 51, time: '08:00', topic: 'papers', newcomerDays: 3, again: 'Before the paper is gone',
+      likes: ['marblingId', 'copticId'], content: email(
       'Papers, four days', 'The last parcels of the year', 'Four days, then I close the cutter',
       'Hello {name|reader},', 'I have twenty-one parcels left and no room on the shelf. Four days, then the cutter is covered until spring.',
       button('Take a parcel', shop(OFFERS.sampler)),
@@ -103,7 +104,8 @@ export function broadcastsBetween(context: WorkspaceContext, marks: Marks, begin
 export async function broadcastsAhead(context: WorkspaceContext, marks: Marks): Promise<void> {
   const date = addDays(localOf(context.clock.now(), 'Europe/Lisbon').date, 3)
   const next = write(context, marks, {
-    day: 0, time: '08:00', topic: 'papers', newcomerDays: 7, again: 'Before the paper is gone', likes: ['marblingId', 'copticId', 'longStitchId'], content: email(
+    day: 0, time: '08:00', topic: 'papers', newcomerDays: 7, again: 'Before the paper is gone',
+    likes: ['marblingId', 'copticId', 'longStitchId'], content: email(
       'Winter papers', 'Six new papers, one parcel', 'And the one I would not part with',
       'Hello {name|reader},', 'six papers have come in from Fabriano, and one of them is the colour of wet slate. I have put them into a small parcel.',
       button('See the winter papers', `${context.baseUrl}/s/${OFFERS.sampler}`),
@@ -112,12 +114,16 @@ export async function broadcastsAhead(context: WorkspaceContext, marks: Marks): 
   await scheduleBroadcast(context, next)
   write(context, marks, {
     day: 0, time: '10:00', topic: 'bench notes', content: email(
-      'Glue', 'Wheat or methyl cellulose', 'I changed my mind about glue', 'Hello {name|reader},', 'for eleven years I cooked wheat paste. Last month I stopped.',
+      'Glue', 'Wheat or methyl cellulose', 'I changed my mind about glue', 'Hello {name|reader},',
+      'for eleven years I cooked wheat paste. Last month I stopped.',
     ),
   }, { kind: 'now' })
 }
 
-function write(context: WorkspaceContext, marks: Marks, { content, likes, topic, newcomerDays, spreadHours, again }: Written, when: BroadcastDraft['when']): number {
+function write(
+  context: WorkspaceContext, marks: Marks, { content, likes, topic, newcomerDays, spreadHours, again }: Written,
+  when: BroadcastDraft['when']
+): number {
   const parts = ruleParts(context)
   const courseId = parts.courses.find(({ name }) => name === 'Fold, Sew, Cover')!.id
   const tags = (likes ?? []).map((mark): Condition => ({ kind: 'tag', tagId: marks[mark], since: null }))

@@ -125,7 +125,9 @@ export async function offers(context: WorkspaceContext, given: Given): Promise<v
       tagIds: [waitsTagId], turnHours: 24,
       confirm: email('Leather: was it you?', 'Shall I keep your place in the line?', 'One click, and you hear about the winter class.',
         'Hello,', 'someone added this address to the waiting list for Leather and Board. If that was you, click below, and I will write to you on the evening it opens.', ownButton('Yes, write to me'), 'Ines'),
-      opening: email('Leather: it is open', 'Leather and Board is open, and it is your turn', 'Twelve stools, and one of them may be yours until tomorrow.',
+      opening: email(
+        'Leather: it is open', 'Leather and Board is open, and it is your turn',
+        'Twelve stools, and one of them may be yours until tomorrow.',
         'Hello {name|there},', 'you waited for the winter class. The door is open: for a day I tell nobody after you before you have had a look.', ownButton('Have a look'), 'Ines'),
     },
     meta: { title: '', description: 'Leather over boards, in winter, for twelve people.', pictureId: null },

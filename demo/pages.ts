@@ -140,7 +140,9 @@ function chooserPage({ lettersId, whenId, copticId, longStitchId, marblingId }: 
     askId: string, optionId: string,
   ][], headline: string, ...texts: string[]): ResultPage => ({
     id, name, when: { kind, of: of.map(([askId, optionId]) => ({ askId, is: 'chosen', optionIds: [optionId] })) }, tagIds: [tagId],
-    thanks: { headline, text: words(...texts), onward: [{ label: 'Begin with the twelve sheets', url: 'https://saltmarsh.example.com/sheets' }] }, redirectUrl: null,
+    thanks: {
+      headline, text: words(...texts), onward: [{ label: 'Begin with the twelve sheets', url: 'https://saltmarsh.example.com/sheets' }],
+    }, redirectUrl: null,
   })
   return {
     ...page,

@@ -67,7 +67,8 @@ export async function rules(context: WorkspaceContext, { lettersId, freeCourseId
   )
   await save(
     'I want to know about keen readers while they are keen.', { kind: 'reached-score', thingId: null, points: 40 },
-    [{ kind: 'notice', text: 'Getting interested: a good moment for a personal line', email: 'daily' }], EVERYBODY, { kind: 'every', days: 90 },
+    [{ kind: 'notice', text: 'Getting interested: a good moment for a personal line', email: 'daily' }], EVERYBODY,
+    { kind: 'every', days: 90 },
   )
   await save(
     'Before people rest, I write them one honest letter. This finds them.', { kind: 'became-silent', thingId: null, days: 30 },

@@ -28,8 +28,11 @@ const LAST = ('Abreu Adeyemi Alder Andrade Arendt Aubry Baker Barros Becker Bjor
   + 'Varga Vidal Visser Voss Wade West Winter Wolff Yilmaz Young Zimmer').split(' ')
 const DOMAINS = ['example.com', 'example.com', 'example.org', 'example.net', 'post.example.com', 'mail.example.org']
 /** Where they live, the nearer the more; the empty one has a browser that does not tell. */
-const ZONES = [...Array<string>(9).fill('Europe/Lisbon'), ...Array<string>(4).fill('Europe/London'), 'Europe/Berlin', 'Europe/Berlin', 'Europe/Paris', 'Europe/Madrid',
-  'America/New_York', 'America/New_York', 'America/Sao_Paulo', 'America/Sao_Paulo', 'Asia/Kathmandu', 'Asia/Tokyo', 'Pacific/Auckland', '', '']
+const ZONES = [
+  ...Array<string>(9).fill('Europe/Lisbon'), ...Array<string>(4).fill('Europe/London'), 'Europe/Berlin', 'Europe/Berlin', 'Europe/Paris',
+  'Europe/Madrid', 'America/New_York', 'America/New_York', 'America/Sao_Paulo', 'America/Sao_Paulo', 'Asia/Kathmandu', 'Asia/Tokyo',
+  'Pacific/Auckland', '', '',
+]
 
 /** Visitors between two instants, in order of time. A podcast speaks of the bindery two thirds of the way through. */
 export function visitorsBetween(from: Instant, to: Instant, count: number): Visitor[] {

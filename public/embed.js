@@ -54,7 +54,8 @@
     const button = form.querySelector('button[type=submit]')
     button.disabled = true
     try {
-      const answer = await fetch(form.action, { method: 'POST', headers: { accept: 'application/json' }, body: new URLSearchParams(new FormData(form)) })
+      const body = new URLSearchParams(new FormData(form))
+      const answer = await fetch(form.action, { method: 'POST', headers: { accept: 'application/json' }, body })
       const said = await answer.json()
       if (said.redirect) location.assign(said.redirect)
       else show(said)

@@ -14,7 +14,9 @@ for (const time of document.querySelectorAll('[data-until]')) {
     }
     const [days, hours] = [Math.floor(minutes / 1440), Math.floor(minutes / 60) % 24]
     time.title = time.title || time.textContent
-    time.textContent = days > 0 ? `${some(days, 'day')} ${some(hours, 'hour')}` : hours > 0 ? `${some(hours, 'hour')} ${some(minutes % 60, 'minute')}` : some(minutes, 'minute')
+    time.textContent = days > 0
+      ? `${some(days, 'day')} ${some(hours, 'hour')}`
+      : hours > 0 ? `${some(hours, 'hour')} ${some(minutes % 60, 'minute')}` : some(minutes, 'minute')
     setTimeout(tell, Math.min(left() % 60000 + 50, 60000))
   }
   tell()
@@ -44,10 +46,12 @@ for (const form of document.querySelectorAll('[data-turns]')) {
   }
   const next = () => {
     const turn = turns[now]
-    const answered = [...turn.querySelectorAll('input, select')].some(field => /radio|checkbox/.test(field.type) ? field.checked : field.value.trim() !== '')
+    const isGiven = field => /radio|checkbox/.test(field.type) ? field.checked : field.value.trim() !== ''
+    const answered = [...turn.querySelectorAll('input, select')].some(isGiven)
     const told = turn.querySelector('.problem')
     if ('needed' in turn.dataset && !answered) {
-      if (!told) turn.querySelector('.ways').insertAdjacentHTML('beforebegin', '<p class="problem" role="alert">This answer is needed to go on.</p>')
+      const says = '<p class="problem" role="alert">This answer is needed to go on.</p>'
+      if (!told) turn.querySelector('.ways').insertAdjacentHTML('beforebegin', says)
       return
     }
     told?.remove()

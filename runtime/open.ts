@@ -126,7 +126,9 @@ export function engineContextOn(
     caller: context.mode === 'practice'
       ? createPracticeCaller()
       : createCaller({ system: systemClock, allowInside: () => allowsInside(db) }),
-    carrier: context.mode === 'practice' ? createMailbox({ deliver: mail => deliverMail(db, mail) }) : liveCarrier(db, settings, smtpThread),
+    carrier: context.mode === 'practice'
+      ? createMailbox({ deliver: mail => deliverMail(db, mail) })
+      : liveCarrier(db, settings, smtpThread),
     summaryOf: null as ((until: Instant) => WeeklySummary) | null,
     readers: context.mode === 'practice' ? createReaders(workspaceOf(db).key) : null,
     owner,

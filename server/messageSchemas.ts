@@ -7,7 +7,9 @@ import { MOST_ARTICLES } from '#core/message/blocks/articles'
 import { CHOICES } from '#core/message/blocks/choice'
 import { MOST_FILE_BYTES } from '#core/page/promise'
 import { LOOK_CORNERS, LOOK_FONTS, LOOK_WIDTHS, type EmailLook } from '#core/message/look'
-import { FORMS, LINE_FIELDS, placeholder as entryOf, PLACEHOLDER_FIELDS, type PlaceholderAttrs, type PlaceholderField } from '#core/message/placeholders'
+import {
+  FORMS, LINE_FIELDS, placeholder as entryOf, PLACEHOLDER_FIELDS, type PlaceholderAttrs, type PlaceholderField,
+} from '#core/message/placeholders'
 import type { AskedReader, WrittenEmail } from '#core/views/email'
 import type { TestAsked } from '#usecases/sending/testMail'
 import type { AnswersAsked } from '#usecases/views/answers'
@@ -49,7 +51,9 @@ const placeholderOf = (fields: readonly PlaceholderField[]) => Joi.object({
 const inline = byType(textNode, placeholderOf(PLACEHOLDER_FIELDS), Joi.object({ type: Joi.valid('hardBreak').required() }))
 
 export const line = Joi.array<Line>()
-  .items(Joi.alternatives(Joi.object({ type: Joi.valid('text').required(), text: Joi.string().max(500).required() }), placeholderOf(LINE_FIELDS))).max(40)
+  .items(Joi.alternatives(
+    Joi.object({ type: Joi.valid('text').required(), text: Joi.string().max(500).required() }), placeholderOf(LINE_FIELDS)
+  )).max(40)
 
 /* Blocks */
 

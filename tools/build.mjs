@@ -6,7 +6,10 @@ import { install } from './install.mjs'
 import { PlainProblem, ROOT, bin, digestOf, main, run, say } from './say.mjs'
 
 const STAMP = join(ROOT, 'dist', 'built')
-const SOURCE = ['adapters', 'app', 'core', 'data', 'demo', 'engine', 'public', 'runtime', 'server', 'standins', 'usecases', 'nuxt.config.ts', 'nuxt.controls.ts', 'nuxt.screens.ts', 'package.json', 'package-lock.json', 'tools/build.mjs', 'tools/bundle.mjs']
+const SOURCE = [
+  'adapters', 'app', 'core', 'data', 'demo', 'engine', 'public', 'runtime', 'server', 'standins', 'usecases', 'nuxt.config.ts',
+  'nuxt.controls.ts', 'nuxt.screens.ts', 'package.json', 'package-lock.json', 'tools/build.mjs', 'tools/bundle.mjs',
+]
 
 export const WEB = join(ROOT, '.output', 'server', 'index.mjs')
 export const ENGINE = join(ROOT, 'dist', 'engine.mjs')
@@ -20,7 +23,8 @@ export const DEMO_MAKER = join(ROOT, 'dist', 'demo.mjs')
 
 export async function build() {
   const wanted = digestOf(SOURCE)
-  if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === wanted && [WEB, ENGINE, READER, FILES, SMTP, DEMO_MAKER].every(existsSync)) return
+  const made = [WEB, ENGINE, READER, FILES, SMTP, DEMO_MAKER]
+  if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === wanted && made.every(existsSync)) return
 
   say('Building, about half a minute.')
   // Nuxt builds elsewhere where an earlier .nuxt is found.

@@ -10,7 +10,8 @@ const APART = ['better-sqlite3', 'sharp', '@node-rs/argon2', 'pino', 'piscina', 
 /** `entryPoints`: output names in `outdir`, without extension, and their sources. */
 export function bundle({ root, entryPoints, outdir, sourcemap = false }) {
   return esbuild.build({
-    absWorkingDir: root, entryPoints, outdir, outExtension: { '.js': '.mjs' }, bundle: true, external: APART, platform: 'node', format: 'esm',
+    absWorkingDir: root, entryPoints, outdir, outExtension: { '.js': '.mjs' }, bundle: true, external: APART, platform: 'node',
+    format: 'esm',
     target: 'node20.19', sourcemap, sourcesContent: false, logLevel: 'warning',
     // CommonJS packages call this.
     banner: { js: `import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);` },

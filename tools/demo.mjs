@@ -23,7 +23,9 @@ await main(async () => {
     PORCH_PASSWORD: heard.PORCH_PASSWORD || (isOnlyHere(heard) ? PASSWORD : randomBytes(9).toString('base64url')),
   }
   const fresh = process.argv.includes('--fresh') ? ['--fresh'] : []
-  if (await run(process.execPath, ['--enable-source-maps', DEMO_MAKER, ...fresh], { env }) !== 0) throw new PlainProblem('The practice workspace could not be made.')
+  if (await run(process.execPath, ['--enable-source-maps', DEMO_MAKER, ...fresh], { env }) !== 0) throw new PlainProblem(
+    'The practice workspace could not be made.'
+  )
   await supervise(env, () => {
     say('')
     say(`  Saltmarsh Bindery is at  http://localhost:${PORT}`)

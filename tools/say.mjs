@@ -28,7 +28,9 @@ export async function main(work) {
 /** Runs a program to its end and returns its exit code; its output goes to ours, or nowhere with `quiet`. */
 export function run(command, args, { env = {}, quiet = false, cwd = ROOT } = {}) {
   return new Promise((resolve, reject) => {
-    const child = spawn(command, args, { cwd, stdio: ['ignore', quiet ? 'ignore' : 'inherit', quiet ? 'ignore' : 'inherit'], env: { ...process.env, ...env } })
+    const child = spawn(
+      command, args, { cwd, stdio: ['ignore', quiet ? 'ignore' : 'inherit', quiet ? 'ignore' : 'inherit'], env: { ...process.env, ...env } }
+    )
     child.on('error', reject)
     child.on('exit', code => resolve(code ?? 1))
   })

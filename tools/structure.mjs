@@ -20,7 +20,10 @@ export async function imports() {
       baseDir: ROOT, exclude: { path: 'node_modules' }, tsPreCompilationDeps: true, validate: true,
       ruleSet: { forbidden: [{ name: 'circle', severity: 'error', from: {}, to: { circular: true } }] },
     },
-    { alias: { '~': join(ROOT, 'app') }, conditionNames: ['import', 'require', 'node', 'default'], exportsFields: ['exports'], extensions: ['.ts', '.vue', '.mjs', '.js', '.json'] },
+    {
+      alias: { '~': join(ROOT, 'app') }, conditionNames: ['import', 'require', 'node', 'default'], exportsFields: ['exports'],
+      extensions: ['.ts', '.vue', '.mjs', '.js', '.json'],
+    },
   )
   return {
     modules: output.modules.map(({ source }) => source).filter(source => ROOMS.includes(source.split('/')[0])),

@@ -68,7 +68,9 @@ class Supervised {
   start() {
     const began = Date.now()
     // A group of its own: Ctrl-C reaches us, and we stop the processes in good order.
-    const child = this.#process = spawn(process.execPath, ['--enable-source-maps', ...this.program], { cwd: ROOT, env: this.env, stdio: ['ignore', 'inherit', 'inherit'], detached: true })
+    const child = this.#process = spawn(process.execPath, ['--enable-source-maps', ...this.program], {
+      cwd: ROOT, env: this.env, stdio: ['ignore', 'inherit', 'inherit'], detached: true,
+    })
     child.on('exit', (code, signal) => {
       this.#process = null
       if (this.#stopping) return

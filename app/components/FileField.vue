@@ -39,7 +39,8 @@ function clear() {
 
 <template>
   <p v-if="file" class="file">
-    <i class="pi pi-file" aria-hidden="true" /> <strong class="cut">{{ file.name }}</strong> <span class="second">{{ sayBytes(file.bytes) }}</span>
+    <i class="pi pi-file" aria-hidden="true" /> <strong class="cut">{{ file.name }}</strong> <span
+      class="second">{{ sayBytes(file.bytes) }}</span>
   </p>
   <p class="acts">
     <Button

@@ -58,7 +58,8 @@ const choose = (button: HTMLElement) => openMenu('Insert', button, items(), {
     <div class="text">
       <EditorContent :editor="editor" class="content" />
       <button
-        v-if="!bare" type="button" class="add" :aria-label="`Insert into ${label}`" aria-haspopup="true" title="Insert a name, a date, a field"
+        v-if="!bare" type="button" class="add" :aria-label="`Insert into ${label}`" aria-haspopup="true"
+        title="Insert a name, a date, a field"
         @mousedown.stop @click="event => choose(event.currentTarget as HTMLElement)"><i class="pi pi-at" aria-hidden="true" /></button>
     </div>
     <PlaceholderForm

@@ -25,7 +25,9 @@ const says = computed(() => read.value.ok ? props.problem : read.value.problem)
 <template>
   <div class="field">
     <label :for="inputId">{{ label }}</label>
-    <span class="amount"><InputText :id="inputId" v-model="typed" inputmode="decimal" maxlength="30" :size="size" :invalid="!!says" :aria-describedby="says ? `${inputId}-problem` : undefined" /> <span class="second">{{ currency }}</span></span>
+    <span class="amount"><InputText
+      :id="inputId" v-model="typed" inputmode="decimal" maxlength="30" :size="size" :invalid="!!says"
+      :aria-describedby="says ? `${inputId}-problem` : undefined" /> <span class="second">{{ currency }}</span></span>
     <p v-if="says" :id="`${inputId}-problem`" class="problem" role="alert">{{ says }}</p>
     <slot v-else />
   </div>

@@ -9,7 +9,8 @@ const emit = defineEmits<{ choose: [part: string] }>()
     <button
       v-for="part in parts" :key="part.value" type="button" :aria-current="chosen === part.value ? 'page' : undefined"
       @click="emit('choose', part.value)">
-      {{ part.name }}<i v-if="wanting(part.value)" class="pi pi-exclamation-circle wanting" role="img" aria-label="something is still missing" />
+      {{ part.name }}<i
+        v-if="wanting(part.value)" class="pi pi-exclamation-circle wanting" role="img" aria-label="something is still missing" />
     </button>
   </nav>
 </template>

@@ -38,13 +38,15 @@ function done() {
 <template>
   <form class="placeholder" @submit.prevent="done" @keydown.esc.stop="emit('close')">
     <strong>{{ namePlaceholder({ ...attrs, days: null }) }}</strong>
-    <label v-if="kind.takesDays">plus <InputNumber v-model="days" :min="-400" :max="400" size="small" suffix=" days" aria-label="Days added" /></label>
+    <label v-if="kind.takesDays">plus <InputNumber
+      v-model="days" :min="-400" :max="400" size="small" suffix=" days" aria-label="Days added" /></label>
     <Select
       v-if="kind.forms.length > 0" v-model="as" :options="forms" option-label="name" option-value="value" size="small"
       placeholder="As it is" aria-label="How it is said" />
     <template v-if="kind.mayLack">
       <label v-if="kind.link" :for="id">that says:</label>
-      <label v-else :for="id">if it is not known<template v-if="lacking"> ({{ sayNumber(lacking.people) }} of {{ saySome(lacking.of, 'reader', 'readers') }})</template>:</label>
+      <label v-else :for="id">if it is not known<template v-if="lacking"> ({{ sayNumber(lacking.people) }} of
+        {{ saySome(lacking.of, 'reader', 'readers') }})</template>:</label>
       <InputText :id="id" v-model="fallback" size="small" maxlength="80" autofocus />
     </template>
     <Button type="submit" size="small" severity="secondary" :label="action" :disabled="!ready" />

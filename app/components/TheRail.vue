@@ -134,7 +134,8 @@ async function moveToChosen() {
     <div ref="strip" class="strip">
       <svg
         v-if="rail" :width="width" :height="HEIGHT" :role="posts.length ? 'group' : 'img'"
-        :aria-label="rail.posts === null ? 'The coming sends could not be worked out' : posts.length ? `${posts.length} sends in the coming seven days` : 'Nothing goes out in the coming seven days'">
+        :aria-label="rail.posts === null ? 'The coming sends could not be worked out' : posts.length
+          ? `${posts.length} sends in the coming seven days` : 'Nothing goes out in the coming seven days'">
         <g v-for="day in days" :key="day.from">
           <line v-if="day.line" :x1="day.left" :x2="day.left" y1="14" :y2="GROUND" class="midnight" />
           <text :x="(day.left + day.right) / 2" :y="GROUND + 18" class="day">{{ day.name }}</text>
@@ -155,7 +156,9 @@ async function moveToChosen() {
         <line :x1="x(rail.now)" :x2="x(rail.now)" y1="10" :y2="GROUND" class="lamp-post" />
         <circle :cx="x(rail.now)" cy="9" r="5" class="lamp" />
         <text v-if="posts.length === 0" :x="width / 2" :y="GROUND - 18" class="day">
-          {{ rail.posts === null ? 'The coming sends could not be worked out. The log says why; the clock still works.' : 'Nothing goes out in the coming seven days.' }}
+          {{ rail.posts === null
+            ? 'The coming sends could not be worked out. The log says why; the clock still works.'
+            : 'Nothing goes out in the coming seven days.' }}
         </text>
       </svg>
       <p v-if="shownPost" class="says" :style="placeOf(shownPost.x)" aria-hidden="true">{{ shownPost.says }}</p>

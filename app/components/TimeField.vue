@@ -25,7 +25,8 @@ const { text, problem, take } = useTyped(time, { show: value => value, read: rea
 
 <template>
   <TypedPicker
-    v-slot="{ picker }" v-model="text" :input-id="inputId" :label="label" :size="size" icon="pi pi-clock" pick="Pick a time" :problem="problem"
+    v-slot="{ picker }" v-model="text" :input-id="inputId" :label="label" :size="size" icon="pi pi-clock" pick="Pick a time"
+    :problem="problem"
     class="time-field" @take="take">
     <component :is="picker" v-model="picked" inline time-only hour-format="24" :step-minute="5" />
   </TypedPicker>

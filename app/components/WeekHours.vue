@@ -70,7 +70,9 @@ const said = computed(() => sayHours(hours.value))
 
 <template>
   <div class="week">
-    <p class="ready small"><span class="second">Begin with</span> <template v-for="(one, n) in READY" :key="one.name"><template v-if="n > 0">, </template><button type="button" class="link-button small" @click="hours = one.hours">{{ one.name }}</button></template></p>
+    <p class="ready small"><span class="second">Begin with</span> <template v-for="(one, n) in READY" :key="one.name"><template
+      v-if="n > 0">, </template><button
+      type="button" class="link-button small" @click="hours = one.hours">{{ one.name }}</button></template></p>
     <div
       class="grid" role="grid" tabindex="0" :aria-label="`${label}: arrows walk, space opens or closes, shift and an arrow paint`"
       :aria-activedescendant="`${id}-${cursor}`"

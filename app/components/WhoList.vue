@@ -28,7 +28,8 @@ watch(() => props.of, () => void load(0), { immediate: true })
     <p v-if="!people.length && !busy && !problem" class="second">Nobody.</p>
     <ul class="who">
       <li v-for="one in people" :key="one.personId">
-        <NuxtLink :to="`/subscribers/${one.personId}`">{{ one.name }}</NuxtLink> <span class="second small">{{ sayMoment(one.at, zone) }}</span>
+        <NuxtLink :to="`/subscribers/${one.personId}`">{{ one.name }}</NuxtLink> <span
+          class="second small">{{ sayMoment(one.at, zone) }}</span>
       </li>
     </ul>
     <p v-if="more"><button type="button" class="link-button" :disabled="busy" @click="load(people.length)">Show more</button></p>

@@ -1,6 +1,8 @@
 /** What can be put into an email in the place of words: ours, and the fields of this workspace. */
 import { inject, onMounted, provide, ref, type InjectionKey, type Ref } from 'vue'
-import { FIRST_WORDS, LINE_FIELDS, placeholder, PLACEHOLDER_FIELDS, type PlaceholderAttrs, type PlaceholderField } from '#core/message/placeholders'
+import {
+  FIRST_WORDS, LINE_FIELDS, placeholder, PLACEHOLDER_FIELDS, type PlaceholderAttrs, type PlaceholderField,
+} from '#core/message/placeholders'
 import type { FieldKind } from '#core/people/field'
 import { freshPlaceholder } from '~/editor/placeholder'
 import { api } from './useApi'

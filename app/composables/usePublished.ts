@@ -84,7 +84,8 @@ export function usePublished<Content, View extends Published<Content>>(how: {
 
   function takeDown() {
     confirm.require({
-      ...down, acceptProps: { label: 'Take it down', severity: 'danger' }, rejectProps: { label: 'Keep it published', severity: 'secondary' },
+      ...down, acceptProps: { label: 'Take it down', severity: 'danger' },
+      rejectProps: { label: 'Keep it published', severity: 'secondary' },
       accept: async () => {
         const before = view.value!.versionNumber
         view.value = await how.takeDown()

@@ -74,7 +74,9 @@ const label = (one: CalendarDay) =>
             <strong>{{ slot.time }}</strong>
             <ul>
               <li
-                v-for="send in slot.sends" :key="`${send.kind} ${send.ownerId} ${send.itemId}`"><SendSign :kind="send.kind" /> <NuxtLink :to="send.to ?? ''">{{ send.title }}</NuxtLink> <span class="second small">{{ send.of }}</span><span class="number">{{ say(send) }}</span></li>
+                v-for="send in slot.sends" :key="`${send.kind} ${send.ownerId} ${send.itemId}`"><SendSign :kind="send.kind" /> <NuxtLink
+                :to="send.to ?? ''">{{ send.title }}</NuxtLink> <span class="second small">{{ send.of }}</span><span
+                class="number">{{ say(send) }}</span></li>
             </ul>
           </div>
           <p v-if="!day.slots.length" class="panel-body second">Nothing goes out that day.</p>

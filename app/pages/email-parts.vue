@@ -26,7 +26,8 @@ const { data: templates, load: loadTemplates } = useFresh(() => api('GET /email-
 const { tags } = useMarks()
 const { values, set } = useAddress({ at: 'parts', part: '' })
 const TABS = [
-  { value: 'parts', name: 'Parts' }, { value: 'emails', name: 'All emails' }, { value: 'templates', name: 'Templates' }, { value: 'look', name: 'Look' },
+  { value: 'parts', name: 'Parts' }, { value: 'emails', name: 'All emails' }, { value: 'templates', name: 'Templates' },
+  { value: 'look', name: 'Look' },
 ]
 const open = ref<EmailPartLine | 'new' | null>(null)
 watch([() => values.value.part, parts], () => {
@@ -82,7 +83,8 @@ async function forget({ key, name, content }: { key: string, name: string, conte
         </button>
         <div class="foot">
           <strong class="cut">{{ part.name }}</strong>
-          <span class="second small">{{ placesOf(part) === 0 ? 'in no email yet' : `in ${saySome(placesOf(part), 'place', 'places')}` }}</span>
+          <span class="second small">{{ placesOf(part) === 0
+            ? 'in no email yet' : `in ${saySome(placesOf(part), 'place', 'places')}` }}</span>
           <button type="button" class="link-button" :aria-label="`Delete ${part.name}`" @click="deleteIt(part)">
             <i class="pi pi-trash" aria-hidden="true" /></button>
         </div>
@@ -107,7 +109,8 @@ async function forget({ key, name, content }: { key: string, name: string, conte
     <EmailLibrary v-else-if="values.at === 'emails'" />
     <LookPanel v-else-if="values.at === 'look'" />
     <ProblemNote :of="templateProblem" />
-    <PartDialog v-if="open" :key="open === 'new' ? 'new' : open.id" :part="open === 'new' ? null : open" :tags="tags" @done="done" @close="close" />
+    <PartDialog
+      v-if="open" :key="open === 'new' ? 'new' : open.id" :part="open === 'new' ? null : open" :tags="tags" @done="done" @close="close" />
   </div>
 </template>
 

@@ -47,7 +47,9 @@ const again = (outboxId: number | null) => attempt(async () => {
     <template v-if="view">
       <HeldSwitch :held="view.held" :zone="zone" @done="load" />
       <p v-if="view.carrier !== 'ready'" class="note brick">
-        {{ view.carrier === 'stopped' ? 'Sending has stopped' : 'The mail server cannot be reached right now. It is tried again automatically' }}: {{ view.carrierReason }}
+        {{ view.carrier === 'stopped'
+          ? 'Sending has stopped'
+          : 'The mail server cannot be reached right now. It is tried again automatically' }}: {{ view.carrierReason }}
         <NuxtLink to="/settings">Settings</NuxtLink>
       </p>
       <p v-for="course in view.moving" :key="course" class="note">People in {{ course }} are being moved to its new version, in batches.

@@ -61,7 +61,8 @@ async function opened() {
 <template>
   <div class="mailbox">
     <PageHead title="Practice mailbox" how="practice">
-      <template v-if="box">{{ saySome(box.total, 'email', 'emails') }}{{ values.search ? ' found' : ' delivered here' }}. Nothing has left this machine.</template>
+      <template v-if="box">{{ saySome(box.total, 'email', 'emails') }}{{ values.search ? ' found' : ' delivered here' }}. Nothing has left
+        this machine.</template>
     </PageHead>
     <ProblemNote :of="problem" />
 
@@ -98,7 +99,11 @@ async function opened() {
         <template v-else-if="mail">
           <header class="top">
             <h2>{{ mail.subject }}</h2>
-            <p class="second small">From {{ mail.from }}<br />To <NuxtLink v-if="mail.personId" :to="`/subscribers/${mail.personId}`">{{ mail.to }}</NuxtLink><template v-else>{{ mail.to }}</template><br />{{ sayMoment(mail.at, zone) }}, {{ sayZone(zone) }}<template v-if="mail.openedAt">. First opened {{ sayMoment(mail.openedAt, zone) }}</template><template v-if="mail.clickedAt">, clicked {{ sayMoment(mail.clickedAt, zone) }}</template></p>
+            <p class="second small">From {{ mail.from }}<br />To <NuxtLink
+              v-if="mail.personId" :to="`/subscribers/${mail.personId}`">{{ mail.to }}</NuxtLink><template
+              v-else>{{ mail.to }}</template><br />{{ sayMoment(mail.at, zone) }}, {{ sayZone(zone) }}<template v-if="mail.openedAt">. First
+              opened {{ sayMoment(mail.openedAt, zone) }}</template><template v-if="mail.clickedAt">, clicked
+              {{ sayMoment(mail.clickedAt, zone) }}</template></p>
             <p v-for="(file, n) in mail.attached" :key="n" class="small"><i class="pi pi-paperclip" aria-hidden="true" /> {{ file.name }}
               <span class="second">{{ sayBytes(file.bytes) }} on its way</span></p>
             <div class="tools">

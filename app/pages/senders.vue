@@ -71,8 +71,9 @@ async function changed() {
     <p v-if="failed" class="note brick" role="alert">{{ failed }}</p>
     <p v-if="view && view.waiting > 0" class="note lamp" role="status">{{ saySome(view.waiting, 'email waits', 'emails wait') }} until its
       sender is confirmed, or its mail service takes it. Nothing is lost.</p>
-    <p v-if="view && view.waitingForPlans > 0" class="note lamp" role="status">{{ saySome(view.waitingForPlans, 'email waits', 'emails wait') }}
-      for another day: the warm-up of their sender has no room earlier.</p>
+    <p v-if="view && view.waitingForPlans > 0" class="note lamp" role="status">
+      {{ saySome(view.waitingForPlans, 'email waits', 'emails wait') }} for another day: the
+      warm-up of their sender has no room earlier.</p>
     <div v-if="view" class="columns two">
       <section class="panel" aria-labelledby="your-senders">
         <h2 id="your-senders">Your senders</h2>

@@ -53,7 +53,8 @@ async function see() {
               @click="finish(todo)" />
             <p>
               <strong>{{ todo.text }}</strong>
-              <span class="second">: <NuxtLink :to="`/subscribers/${todo.person.id}`">{{ todo.person.name }}</NuxtLink><template v-if="todo.helper">, for {{ todo.helper }}</template></span>
+              <span class="second">: <NuxtLink :to="`/subscribers/${todo.person.id}`">{{ todo.person.name }}</NuxtLink><template
+                v-if="todo.helper">, for {{ todo.helper }}</template></span>
               <NuxtLink v-if="todo.ruleId" :to="`/house-rules/${todo.ruleId}`" class="small second by">by a house rule</NuxtLink>
             </p>
             <span class="due small" :class="{ late: todo.late > 0 }">{{ due(todo) }}</span>

@@ -127,12 +127,14 @@ function fate({ state, tries, nextAt, status, problem: said }: Delivery): string
               <span class="mono second cut">{{ hook.url }}</span>
               <button type="button" class="link-button small end" @click="remove('out', hook.id, hook.name)">Delete</button>
             </p>
-            <p class="small second">Signed with <button type="button" class="link-button small" @click="shown = shown === `o${hook.id}` ? null : `o${hook.id}`">{{ shown === `o${hook.id}` ? hook.secret : 'its secret' }}</button></p>
+            <p class="small second">Signed with <button type="button" class="link-button small" @click="shown = shown === `o${hook.id}`
+              ? null : `o${hook.id}`">{{ shown === `o${hook.id}` ? hook.secret : 'its secret' }}</button></p>
           </div>
           <p v-if="!view.out.length" class="panel-body second">None yet. A rule can call a print shop, or a service that sends text
             messages.</p>
           <p class="row">
-            <label class="tick small"><Checkbox :model-value="view.allowsInside" binary @update:model-value="allow" /> Calls may also go into private networks, like this machine or one beside it</label>
+            <label class="tick small"><Checkbox :model-value="view.allowsInside" binary @update:model-value="allow" /> Calls may also go
+              into private networks, like this machine or one beside it</label>
           </p>
         </section>
         <section class="panel" aria-labelledby="in">
@@ -153,7 +155,11 @@ function fate({ state, tries, nextAt, status, problem: said }: Delivery): string
             <p class="mono small address">{{ hook.url }}</p>
             <p class="small second">Callers sign in with
               {{ hook.reading.proof === 'signed' ? 'a signature made with' : 'the authorization header, which holds' }}
-              <button type="button" class="link-button small" @click="shown = shown === `i${hook.id}` ? null : `i${hook.id}`">{{ shown === `i${hook.id}` ? hook.secret : 'its secret' }}</button>; the subscriber’s address is at <span class="mono">{{ hook.reading.emailAt }}</span>.</p>
+              <button
+                type="button" class="link-button small"
+                @click="shown = shown === `i${hook.id}` ? null : `i${hook.id}`">{{ shown === `i${hook.id}`
+                  ? hook.secret
+                  : 'its secret' }}</button>; the subscriber’s address is at <span class="mono">{{ hook.reading.emailAt }}</span>.</p>
           </div>
           <p v-if="!view.in.length" class="panel-body second">None yet. Your booking form could call in, and a house rule add the
             tag “has booked”.</p>
@@ -170,7 +176,9 @@ function fate({ state, tries, nextAt, status, problem: said }: Delivery): string
             </p>
             <p class="small" :class="call.state === 'given up' ? 'wrong' : 'second'">
               {{ fate(call) }} <button v-if="call.state !== 'waiting'" type="button" class="link-button small" @click="again(call.id)">Send
-                it again</button> <button type="button" class="link-button small" :aria-expanded="shown === `d${call.id}`" @click="shown = shown === `d${call.id}` ? null : `d${call.id}`">What is sent</button>
+                it again</button> <button
+                type="button" class="link-button small" :aria-expanded="shown === `d${call.id}`"
+                @click="shown = shown === `d${call.id}` ? null : `d${call.id}`">What is sent</button>
             </p>
             <pre v-if="shown === `d${call.id}`" class="mono small body">{{ JSON.stringify(JSON.parse(call.body), null, 2) }}</pre>
           </div>

@@ -13,7 +13,8 @@ export const AREAS: { name: string | null, entries: Area[] }[] = [
   ] },
   { name: 'Deliver', entries: [
     { to: '/courses', name: 'Courses', count: 'courses' },
-    { to: '/broadcasts', name: 'Broadcasts', count: 'broadcasts' }, { to: '/email-parts', name: 'Email parts' }, { to: '/calendar', name: 'Coming days' },
+    { to: '/broadcasts', name: 'Broadcasts', count: 'broadcasts' }, { to: '/email-parts', name: 'Email parts' },
+    { to: '/calendar', name: 'Coming days' },
     { to: '/engine', name: 'Engine room' }, { to: '/mailbox', name: 'Practice mailbox', only: 'practice' },
   ] },
 ]

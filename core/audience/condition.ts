@@ -25,7 +25,9 @@ export type Stretch =
 export type WhichEmail = WhichSend | null
 
 /** What became of an email, or what its reader did with it. Opens are reader opens; *maybe opened*: as programs open it, too. */
-export const EMAIL_FATES = ['sent', 'opened', 'maybe-opened', 'clicked', 'left-by', 'held-back', 'given-up', 'waiting-again', 'maybe-twice'] as const
+export const EMAIL_FATES = [
+  'sent', 'opened', 'maybe-opened', 'clicked', 'left-by', 'held-back', 'given-up', 'waiting-again', 'maybe-twice',
+] as const
 export type EmailFate = typeof EMAIL_FATES[number]
 
 /** What is asked of a field. Texts are compared without case; a test that does not fit the field's kind never holds. */

@@ -65,7 +65,8 @@ function leafThen(leaf: Leaf, moment: Moment): SqlCondition {
       if (leaf.by === 'first') return toSql(leaf, moment)
       const touches = touchesOf(leaf.source)
       return {
-        sql: `coalesce((SELECT v.touch_id FROM opt_ins v WHERE v.person_id = p.id AND v.at <= ? ORDER BY v.at DESC, v.event_id DESC LIMIT 1), 0) IN (${touches.sql})`,
+        sql: `coalesce((SELECT v.touch_id FROM opt_ins v WHERE v.person_id = p.id AND v.at <= ? ORDER BY v.at DESC,
+          v.event_id DESC LIMIT 1), 0) IN (${touches.sql})`,
         values: [now, ...touches.values],
       }
     }
@@ -82,8 +83,11 @@ function leafThen(leaf: Leaf, moment: Moment): SqlCondition {
     }
     case 'last-read': {
       const last = leaf.by === 'reader'
-        ? `(SELECT max(r.at) FROM outbox o JOIN (SELECT outbox_id, at FROM opens WHERE judged = 'reader' UNION ALL SELECT outbox_id, at FROM clicks WHERE judged = 'reader') r ON r.outbox_id = o.id WHERE o.person_id = p.id AND r.at <= ?)`
-        : `(SELECT max(r.at) FROM outbox o JOIN opens r ON r.outbox_id = o.id WHERE o.person_id = p.id AND r.judged <> 'reader' AND r.at <= ?)`
+        ? `(SELECT max(r.at) FROM outbox o JOIN (SELECT outbox_id, at FROM opens WHERE judged = 'reader'
+          UNION ALL SELECT outbox_id, at FROM clicks WHERE judged = 'reader') r
+          ON r.outbox_id = o.id WHERE o.person_id = p.id AND r.at <= ?)`
+        : `(SELECT max(r.at) FROM outbox o JOIN opens r ON r.outbox_id = o.id WHERE o.person_id = p.id AND r.judged <> 'reader'
+          AND r.at <= ?)`
       return edges(last, [now], leaf.within, now)
     }
     case 'course': {
@@ -167,7 +171,9 @@ function leafThen(leaf: Leaf, moment: Moment): SqlCondition {
  * person.
  */
 const STATUS =
-  `coalesce((SELECT e.detail FROM events e WHERE e.person_id = p.id AND +e.kind = 'status-changed' AND +e.at <= ? ORDER BY e.id DESC LIMIT 1), CASE WHEN p.source LIKE 'import:%' THEN 'active' ELSE 'pending' END)`
+  `coalesce(
+    (SELECT e.detail FROM events e WHERE e.person_id = p.id AND +e.kind = 'status-changed' AND +e.at <= ? ORDER BY e.id DESC LIMIT 1),
+    CASE WHEN p.source LIKE 'import:%' THEN 'active' ELSE 'pending' END)`
 
 /** Recorded by then, which can be later than it was given. */
 const CONSENTED = 'EXISTS (SELECT 1 FROM consents c JOIN events e ON e.id = c.event_id WHERE c.person_id = p.id AND e.at <= ?)'
@@ -187,7 +193,8 @@ function anyListThen(is: Extract<Leaf, { kind: 'list' }>['is'], now: Moment['now
 
 /** What stands in the last of two kinds of events about one mark until then. */
 function lastOf(column: 'tag_id' | 'list_id' | 'offer_id', on: string, off: string, what: 'e.kind' | 'e.at'): string {
-  return `(SELECT ${what} FROM events e WHERE e.person_id = p.id AND +e.${column} = ? AND +e.kind IN ('${on}', '${off}') AND +e.at <= ? ORDER BY e.id DESC LIMIT 1)`
+  return `(SELECT ${what} FROM events e WHERE e.person_id = p.id AND +e.${column} = ? AND +e.kind IN ('${on}', '${off}') AND +e.at <= ?
+    ORDER BY e.id DESC LIMIT 1)`
 }
 
 /** What had become of purchases by then: money going back, disputes and refusals by their events. */
@@ -202,7 +209,8 @@ const THEN: Record<PurchaseFate, { from: string, time: string, where: string }> 
   refused: { ...PURCHASES.refused, where: happened('payment-refused') },
   abandoned: {
     ...PURCHASES.abandoned,
-    where: `EXISTS (SELECT 1 FROM events e WHERE e.person_id = p.id AND +e.cause_id = u.event_id AND +e.kind = 'checkout-abandoned' AND +e.at <= ?)`,
+    where: `EXISTS (SELECT 1 FROM events e WHERE e.person_id = p.id AND +e.cause_id = u.event_id AND +e.kind = 'checkout-abandoned'
+      AND +e.at <= ?)`,
   },
 }
 
@@ -225,8 +233,9 @@ function atLeast(
   n: number, count: string, from: string, person: string, time: string, where: SqlCondition, stretch: Stretch | null, now: number,
 ): SqlCondition {
   const { from: begin, to } = stretch ? edgesOf(stretch, now) : { from: null, to: null }
+  const since = begin === null ? '' : ` AND ${time} >= ?`
   return {
-    sql: `(SELECT ${count} FROM ${from} WHERE ${person} = p.id AND ${where.sql} AND ${time} <= ?${begin === null ? '' : ` AND ${time} >= ?`}) >= ?`,
+    sql: `(SELECT ${count} FROM ${from} WHERE ${person} = p.id AND ${where.sql} AND ${time} <= ?${since}) >= ?`,
     values: [...where.values, Math.min(now, to ?? now), ...begin === null ? [] : [begin], n],
   }
 }

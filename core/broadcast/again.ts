@@ -30,7 +30,8 @@ export const AGAIN_WORDS: Record<AgainWithout, string> = {
 }
 
 /** Which of the second sendings of a broadcast: the planned one, or the n-th by hand. */
-export const secondSendingOf = (broadcastId: number, itemId: string): SendOf & { kind: 'again' } => ({ kind: 'again', ownerId: broadcastId, itemId })
+export const secondSendingOf = (broadcastId: number, itemId: string): SendOf & { kind: 'again' } =>
+  ({ kind: 'again', ownerId: broadcastId, itemId })
 export const PLANNED_ITEM = 'planned'
 
 type EmailFateOf = Extract<Condition, { kind: 'email' }>['fate']
@@ -47,7 +48,8 @@ const none = (...of: Condition[]): Condition => ({ kind: 'none', of })
  * each email leaves. `sells`: the offers that the email sells, any purchase where it sells none; `sentAt`: when the first began.
  */
 export function whoGetsAgain(
-  broadcastId: number, { without, url, uncertainToo }: Omit<AgainSpec, 'subject'>, { sells, sentAt }: { sells: readonly number[], sentAt: Instant },
+  broadcastId: number, { without, url, uncertainToo }: Omit<AgainSpec, 'subject'>,
+  { sells, sentAt }: { sells: readonly number[], sentAt: Instant },
 ): Condition {
   const [opened, clicked] = [readerOf(broadcastId, 'opened'), readerOf(broadcastId, 'clicked')]
   const bought = (offerId: number | null): Condition =>
@@ -66,7 +68,9 @@ export function whoGetsAgain(
 }
 
 /** When a planned second one goes: so many days after, at the same time of the same clocks. */
-export function whenAgain(when: BroadcastWhen, afterDays: number, firstAt: Instant, zone: ZoneName): Extract<BroadcastWhen, { kind: 'at' }> {
+export function whenAgain(
+  when: BroadcastWhen, afterDays: number, firstAt: Instant, zone: ZoneName
+): Extract<BroadcastWhen, { kind: 'at' }> {
   const at = when.kind === 'at' ? when : { ...localOf(firstAt, zone), zone: 'workspace' as const }
   return { kind: 'at', date: addDays(at.date, afterDays), time: at.time, zone: at.zone }
 }
@@ -82,7 +86,8 @@ export const GROUP_WORDS: Record<Group, string> = {
 export function groupOf(broadcastId: number, group: Group): Condition {
   const of: Record<Group, Condition> = {
     'opened': readerOf(broadcastId, 'opened'), 'clicked': readerOf(broadcastId, 'clicked'),
-    'not-opened': none(readerOf(broadcastId, 'opened'), readerOf(broadcastId, 'clicked')), 'not-clicked': none(readerOf(broadcastId, 'clicked')),
+    'not-opened': none(readerOf(broadcastId, 'opened'), readerOf(broadcastId, 'clicked')),
+    'not-clicked': none(readerOf(broadcastId, 'clicked')),
   }
   return { kind: 'all', of: [readerOf(broadcastId, 'sent'), of[group]] }
 }

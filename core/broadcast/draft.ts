@@ -71,7 +71,9 @@ export function missingForSending(draft: BroadcastDraft): { field: 'content' | '
   return [
     ...isWritten(content) ? [] : [{ field: 'content' as const, problem: 'Write the email: it needs a subject and some text.' }],
     ...missingInEmail(content).map(problem => ({ field: 'content' as const, problem })),
-    ...listId === null ? [{ field: 'listId' as const, problem: 'Choose the list this email belongs to. Readers can leave that list.' }] : [],
+    ...listId === null ? [
+      { field: 'listId' as const, problem: 'Choose the list this email belongs to. Readers can leave that list.' },
+    ] : [],
     ...when.kind === 'at' && !(isDate(when.date) && isLocalTime(when.time))
       ? [{ field: 'when' as const, problem: 'Choose a date and a time.' }]
       : [],
@@ -83,6 +85,8 @@ export function missingForSending(draft: BroadcastDraft): { field: 'content' | '
 export function missingForAgain({ subject, without, url }: AgainSpec, content: MessageContent): { field: 'again', problem: string }[] {
   const missing = (problem: string) => [{ field: 'again' as const, problem }]
   if (plainLine(subject).trim() === '') return missing('Give the second sending a subject of its own.')
-  if (plainLine(subject).trim() === plainLine(content.subject).trim()) return missing('The second sending needs another subject than the first.')
+  if (plainLine(subject).trim() === plainLine(content.subject).trim()) return missing(
+    'The second sending needs another subject than the first.'
+  )
   return without === 'link' && url === null ? missing('Choose which link they have not followed.') : []
 }

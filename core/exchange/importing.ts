@@ -218,7 +218,9 @@ export function checkImportSpec(spec: ImportSpec, columns: number): { field: str
   }
   if (spec.source.trim() === '') problems.push({ field: 'source', problem: 'Give the source a name, like “spring fair 2026”.' })
   if (spec.consent.kind === 'given' && spec.consent.origin.trim() === '') {
-    problems.push({ field: 'consent', problem: 'Say where they agreed, like “on paper at the spring fair”, or choose that there is no record.' })
+    problems.push({
+      field: 'consent', problem: 'Say where they agreed, like “on paper at the spring fair”, or choose that there is no record.',
+    })
   }
   if (spec.consent.kind === 'given' && spec.consent.wording.trim() === '') {
     problems.push({ field: 'wording', problem: 'Type what they agreed to, in the words they saw.' })

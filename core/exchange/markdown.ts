@@ -247,7 +247,8 @@ function split(text: string): Line {
 }
 
 function readPlaceholder(text: string): PlaceholderAttrs | null {
-  const [, name, by, days, inside = '', or] = /^\[([^()]*?)(?:, (plus|minus) (\d+) days?)?(?: \(([^()]*)\))?(?:, or: ([^\]]*))?\]$/.exec(text) ?? []
+  const [, name, by, days, inside = '', or] =
+    /^\[([^()]*?)(?:, (plus|minus) (\d+) days?)?(?: \(([^()]*)\))?(?:, or: ([^\]]*))?\]$/.exec(text) ?? []
   if (name === undefined) return null
   const fieldId = /^field (\d+)/.exec(inside)?.[1]
   const field = fieldId ? 'own' : NAMES.find(({ words }) => words === name)?.field

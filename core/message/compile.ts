@@ -100,7 +100,9 @@ function mjmlOf(write: Writer, content: MessageContent, { because, isWatched }: 
   const { look, paint, isLetter } = write
   const size = isLetter ? LETTER_SIZE : 16
   const receipt = because === 'bought' ? `<mj-text>${write.ready('receipt_html')}</mj-text>` : ''
-  const pixel = isWatched && !content.unwatched ? `<img src="${write.ready('pixel_url')}" width="1" height="1" alt="" style="display:block">` : ''
+  const pixel = isWatched && !content.unwatched
+    ? `<img src="${write.ready('pixel_url')}" width="1" height="1" alt="" style="display:block">`
+    : ''
   const inBrowser = content.inBrowser
     ? `<mj-section padding="0 0 8px"><mj-column><mj-text font-size="13px" align="right" color="${paint.second}" css-class="small"><a href="${write.ready('view_url')}" style="color:${paint.accent}">${IN_BROWSER}</a></mj-text></mj-column></mj-section>`
     : ''

@@ -76,7 +76,10 @@ export interface ShownOffer {
  * An offer with its price of when it is sent. `shown`: looked up before it is made (core/message/complete); null where it cannot be bought.
  */
 export interface OfferNode {
-  type: 'offer', attrs: { offerId: number | null, /** Of its coupon; empty for none. */ code: string, label: string, shown?: ShownOffer | null } & BlockAttrs
+  type: 'offer',
+  attrs: {
+    offerId: number | null, /** Of its coupon; empty for none. */ code: string, label: string, shown?: ShownOffer | null,
+  } & BlockAttrs
 }
 /** How long something still lasts: to an instant, or to the closing of an offer. `after`: said once it is over. */
 export interface CountdownNode {

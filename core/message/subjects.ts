@@ -28,10 +28,13 @@ export const TRAITS: readonly Trait[] = [
   { key: 'you', says: 'speaks of “you”', hint: 'It is about the reader, not about you.', is: text => /\byou(r|rs|rself)?\b/i.test(text) },
   {
     key: 'deadline', says: 'names a time', hint: 'It is a reason to read it now. It has to be true.',
-    is: text => /\b(today|tonight|tomorrow|(mon|tues|wednes|thurs|fri|satur|sun)day|hours?|minutes?|days?|last|ends?|closes?|until)\b/i.test(text),
+    is: text =>
+      /\b(today|tonight|tomorrow|(mon|tues|wednes|thurs|fri|satur|sun)day|hours?|minutes?|days?|last|ends?|closes?|until)\b/i.test(text),
   },
   { key: 'parts', says: 'has two parts', hint: 'A colon or a dash: first what, then why.', is: text => /\S[:–—|] \S|\S - \S/.test(text) },
-  { key: 'emoji', says: 'has a picture sign', hint: 'Some mail programs draw it differently, or not at all.', is: text => EMOJI.test(text) },
+  {
+    key: 'emoji', says: 'has a picture sign', hint: 'Some mail programs draw it differently, or not at all.', is: text => EMOJI.test(text),
+  },
 ]
 
 /** By their keys. */

@@ -29,7 +29,9 @@ function write(value: HtmlPart): string {
 export function richText(text: PageText): Html {
   return html`${text.content.map((block) => {
     if (block.type === 'paragraph') return block.content?.length ? html`<p>${inlines(block.content)}</p>` : ''
-    if (block.type === 'heading') return block.attrs.level === 2 ? html`<h2>${inlines(block.content)}</h2>` : html`<h3>${inlines(block.content)}</h3>`
+    if (block.type === 'heading') return block.attrs.level === 2
+      ? html`<h2>${inlines(block.content)}</h2>`
+      : html`<h3>${inlines(block.content)}</h3>`
     return list(block)
   })}`
 }

@@ -46,7 +46,8 @@ const FRESH: { [Kind in SectionKind]: () => Bodies[Kind] } = {
   form: () => ({ title: '' }),
   countdown: () => ({ date: null, time: '20:00', before: 'You can still join for', after: 'This is over.' }),
   steps: () => ({ title: 'How it goes', list: items('orderedList', 'First this happens', 'Then that', 'And at the end you have it') }),
-  questions: () => ({ title: 'Questions people ask', questions: [{ question: 'What do I need for it?', answer: paragraphs('Say it here.') }] }),
+  questions: () =>
+    ({ title: 'Questions people ask', questions: [{ question: 'What do I need for it?', answer: paragraphs('Say it here.') }] }),
   footer: () => ({ text: paragraphs('Where to find you, and any legal details.') }),
 }
 

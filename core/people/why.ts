@@ -52,7 +52,8 @@ function became(
     case 'withdrawn': return [`It was withdrawn before sending: ${sayHeldBack(email.reason, facts.listName)}.`, ...since, ...history]
     case 'failed': return [`It could not be sent: ${email.reason ?? 'the mail server refused it'}.`, ...since]
     default: return [
-      facts.waitsBecause ? `It waits: ${facts.waitsBecause}.` : `It is scheduled for ${say(email.plannedAt)}.`, ...since, ...thenHeldBack(facts),
+      facts.waitsBecause ? `It waits: ${facts.waitsBecause}.` : `It is scheduled for ${say(email.plannedAt)}.`, ...since,
+      ...thenHeldBack(facts),
     ]
   }
 }

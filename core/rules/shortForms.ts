@@ -24,7 +24,8 @@ export function rulesOfTag(tagId: number, { gives, takes, drops }: Follows): Rul
 /** True for a rule that says no more than a short form of its tag does. */
 export function isShortForm(rule: RuleInput): boolean {
   const { when, who, then, often, on } = rule
-  return (when.kind === 'got-tag' || (when.kind === 'lost-tag' && !when.expired)) && asksNothing(who) && often.kind === 'each' && on && then.length === 1
+  return (when.kind === 'got-tag' || (when.kind === 'lost-tag' && !when.expired))
+    && asksNothing(who) && often.kind === 'each' && on && then.length === 1
     && (then[0]!.kind === 'take-tag' || (then[0]!.kind === 'give-tag' && when.kind === 'got-tag'))
 }
 

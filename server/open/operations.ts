@@ -45,7 +45,8 @@ const payment = Joi.object({
   type: Joi.string().valid('payment.made', 'payment.refused', 'payment.refunded', 'payment.disputed', 'order.ended').required(),
   timestamp: Joi.string().isoDate().raw().required(),
   data: Joi.object({
-    order: key.required().description('The shop’s own name for the order.'), payment: key.description('The shop’s own name for the payment.'),
+    order: key.required().description('The shop’s own name for the order.'),
+    payment: key.description('The shop’s own name for the payment.'),
     refund: key,
     amount: Joi.number().integer().min(0).description('In the smallest unit of the currency: 4900 for €49.00.'),
     currency: Joi.string().length(3),

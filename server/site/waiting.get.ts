@@ -9,7 +9,9 @@ import { FILES, contextAt, page, pathAt, tokenOf, troublePage } from './page'
 
 const SAYS: Record<Exclude<WaitOutcome, 'waits-already' | 'counts'>, { headline: string, words: string }> = {
   'told-already': { headline: 'You have already been told', words: 'We have already emailed you that it can be bought.' },
-  'too-late': { headline: 'This link has expired', words: 'The button in that email worked for seven days. You can join again on the page.' },
+  'too-late': {
+    headline: 'This link has expired', words: 'The button in that email worked for seven days. You can join again on the page.',
+  },
   'over': {
     headline: 'There is nothing to wait for',
     words: 'You left the list, already have it, or it is no longer offered. Nothing was changed.',

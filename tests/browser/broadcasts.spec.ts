@@ -10,7 +10,9 @@ let id: number
 inOneWindow(async (one) => {
   opened = one
   page = one.page
-  for (const name of ['Ana', 'Bo', 'Cleo', 'Dora']) await one.porch.optIn('sheet-kit', { email: `${name.toLowerCase()}@example.com`, first_name: name })
+  for (const name of ['Ana', 'Bo', 'Cleo', 'Dora']) await one.porch.optIn(
+    'sheet-kit', { email: `${name.toLowerCase()}@example.com`, first_name: name }
+  )
   // Their first emails are not what this is about.
   await moveClock(one.porch, 'day')
 })
@@ -98,7 +100,9 @@ test('its results are told in words and numbers, each with its people', async ()
   const of = (name: string) => rows.find(({ toAddress, subject }) => toAddress === `${name}@example.com` && subject === 'Six new papers')!
   await page.goto(`/mailbox?mail=${of('ana').id}`)
   await page.frameLocator('iframe').getByText('They came in from Fabriano.').waitFor()
-  await expect.poll(async () => (await opened.porch.do<{ opened: { people: number } }>('GET', `broadcasts/${id}/results`)).opened.people).toBe(1)
+  await expect.poll(
+    async () => (await opened.porch.do<{ opened: { people: number } }>('GET', `broadcasts/${id}/results`)).opened.people
+  ).toBe(1)
   await page.goto(`/broadcasts/${id}`)
   await expect(page.getByText('0 of 4 clicked: 0%, between 0% and 49%.')).toBeVisible()
   const numbers = page.getByRole('region', { name: 'In numbers' })
@@ -130,7 +134,9 @@ test('it is shared on the public page, and taken from there', async () => {
   await expect(visitor.getByText('They came in from Fabriano.')).toBeVisible()
   await expect(visitor.getByRole('link', { name: 'See the papers' })).toHaveAttribute('href', 'https://saltmarsh.example.com/papers')
   const feed = await opened.porch.fetch(path.replace(/\d+$/, 'feed.xml'))
-  expect([feed.status, feed.headers.get('content-type'), (await feed.text()).includes('<title type="html"><![CDATA[Six new papers]]></title>')])
+  expect([
+    feed.status, feed.headers.get('content-type'), (await feed.text()).includes('<title type="html"><![CDATA[Six new papers]]></title>'),
+  ])
     .toEqual([200, 'application/atom+xml; charset=utf-8', true])
   await page.getByRole('switch', { name: 'On your public page' }).click()
   await expect(page.getByText('Only the people it was sent to can read it.')).toBeVisible()
@@ -144,7 +150,9 @@ test('it goes along as a file and by a link, and becomes a draft where it is imp
     await page.getByRole('button', { name: 'Copy or archive' }).click()
     return page.getByRole('menuitem', { name: item })
   }
-  for (const [item, name] of [['Export as an email (.eml)', 'six-new-papers.eml'], ['Export for another workspace (JSON)', 'six-new-papers.json']]) {
+  for (const [item, name] of [
+    ['Export as an email (.eml)', 'six-new-papers.eml'], ['Export for another workspace (JSON)', 'six-new-papers.json'],
+  ]) {
     const download = page.waitForEvent('download')
     await (await menu(item!)).click()
     expect((await download).suggestedFilename()).toBe(name)
@@ -154,7 +162,9 @@ test('it goes along as a file and by a link, and becomes a draft where it is imp
   await dialog.getByRole('switch').click()
   const url = await dialog.getByLabel('Link to the copy').inputValue()
   await axe(page)
-  expect(await (await opened.porch.fetch(new URL(url).pathname)).json()).toMatchObject({ format: 'keen-porch broadcast', name: 'Six new papers' })
+  expect(await (await opened.porch.fetch(new URL(url).pathname)).json()).toMatchObject({
+    format: 'keen-porch broadcast', name: 'Six new papers',
+  })
   await page.goto('/broadcasts')
   await page.getByRole('button', { name: 'Import' }).click()
   const taking = page.getByRole('dialog', { name: 'Import a broadcast' })

@@ -304,7 +304,9 @@ test('ways in and out stand in one place, and one person is let in, moved, stopp
   await opened.porch.optIn('sheet-kit', { email: 'bram@example.com', first_name: 'Bram' })
   await page.getByRole('button', { name: 'Ways in and out' }).click()
   const ways = page.getByRole('region', { name: 'Ways in' })
-  await expect(ways.getByText(/When someone joins the list “letters”: start the course “Five evenings”|the house rule/).first()).toBeVisible()
+  await expect(
+    ways.getByText(/When someone joins the list “letters”: start the course “Five evenings”|the house rule/).first()
+  ).toBeVisible()
   await page.getByRole('button', { name: 'a way out' }).click()
   await choose('Way out 1: what happens', 'replies')
   await choose('Way out 1: from where', 'only from “Last” on')

@@ -127,7 +127,9 @@ test('B12: a screen is drawn once, and asks each of its questions once', async (
   // What several parts of a screen need is requested once for all of them.
   for (const [address, sign, paths] of [
     [`/courses/${opened.made.courseId}`, page.getByRole('region', { name: 'House rules' }), ['/api/rules', '/api/rules/parts']],
-    [`/courses/${opened.made.courseId}?email=two`, page.getByRole('textbox', { name: 'Body of the email' }), ['/api/fields', '/api/coupons']],
+    [`/courses/${opened.made.courseId}?email=two`, page.getByRole('textbox', { name: 'Body of the email' }), [
+      '/api/fields', '/api/coupons',
+    ]],
   ] as const) {
     asked.length = 0
     await page.goto(address)

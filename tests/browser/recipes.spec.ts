@@ -64,7 +64,9 @@ inOneWindow(async (now) => {
   const button = (label: string, url: string) => ({ type: 'button' as const, attrs: { label, url, tagId: null } })
   const [one, two] = emailsOf(draft)
   const first =
-    { ...one!, content: { ...one!.content, body: { type: 'doc' as const, content: [button('A coptic book', 'https://saltmarsh.example.com/coptic'), button('not for me', 'https://saltmarsh.example.com/later')] } } }
+    { ...one!, content: { ...one!.content, body: { type: 'doc' as const, content: [
+      button('A coptic book', 'https://saltmarsh.example.com/coptic'), button('not for me', 'https://saltmarsh.example.com/later'),
+    ] } } }
   await porch.do('PUT', `courses/${courseId}`, { name, draft: { ...draft, steps: [first, two!] } })
   await porch.do('POST', `courses/${courseId}/publish`)
   const kit = await porch.do<PageView>('GET', `pages/${now.made.pageId}`)

@@ -18,7 +18,10 @@ const composer = createComposer()
 async function htmlOf(content: MessageContent, look: EmailLook, dark: boolean): Promise<string> {
   const templates = compileMessage(content, SEND_KINDS.course, composer.foreign, look)
   const { html } = fillMessage(await composer.compile(templates), {
-    facts: { first_name: 'Ada', list_name: 'Letters', sender_name: 'Ines', postal_address: 'Rua do Cais 3, Lisboa', 'left 5': '3 days', 'moment 5': 'Sunday' },
+    facts: {
+      first_name: 'Ada', list_name: 'Letters', sender_name: 'Ines', postal_address: 'Rua do Cais 3, Lisboa', 'left 5': '3 days',
+      'moment 5': 'Sunday',
+    },
     ready: {
       base_url: '', pixel_url: 'data:,', choices_url: 'https://a.example.com/m', own_url: 'https://a.example.com/c',
       view_url: 'https://a.example.com/v', [fileKey(1)]: 'https://a.example.com/e',
@@ -33,9 +36,12 @@ const LONG = 'Donaudampfschifffahrtsgesellschaftskapitänsmützenfabrik'
 const every: MessageContent = { ...EMAIL_TEMPLATES[0]!.content, inBrowser: true, body: { type: 'doc', content: [
   says(`${LONG} and words`), { type: 'heading', attrs: { level: 2 }, content: [{ type: 'text', text: LONG }] },
   { type: 'blockquote', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'Somebody else' }] }] },
-  { type: 'choice', attrs: { onlyOne: true, says: '', choices: ['Coptic', 'Long-stitch in leather', 'Marbling', 'Boxes'].map(label => ({ label, hint: 'opens flat', tagId: null })) } },
+  { type: 'choice', attrs: { onlyOne: true, says: '', choices: ['Coptic', 'Long-stitch in leather', 'Marbling', 'Boxes'].map(
+    label => ({ label, hint: 'opens flat', tagId: null })
+  ) } },
   { type: 'offer', attrs: { offerId: 1, code: 'GUILD', label: 'Take a seat', shown: {
-    name: 'Long-Stitch Journals', url: 'https://a.example.com/s', price: '€180.00', reduced: '€160.00', code: 'GUILD', closesAt: 5, couponUntilAt: 5,
+    name: 'Long-Stitch Journals', url: 'https://a.example.com/s', price: '€180.00', reduced: '€160.00', code: 'GUILD', closesAt: 5,
+    couponUntilAt: 5,
   } } },
   { type: 'articles', attrs: { label: 'Read on', articles: [
     { title: LONG, text: 'Two stitches and no glue.', url: 'https://a.example.com/', pictureId: 1, alt: '' },
@@ -44,9 +50,13 @@ const every: MessageContent = { ...EMAIL_TEMPLATES[0]!.content, inBrowser: true,
   { type: 'file', attrs: { fileId: 1, fileName: 'Twelve sheets.pdf', bytes: 120_000, label: '' } },
   { type: 'countdown', attrs: { offerId: null, until: 5, before: 'Closes in', after: '' } },
   { type: 'social', attrs: { links: [{ label: 'My workshop', url: 'https://a.example.com/' }] } }, { type: 'divider' },
-  { type: 'onlyFor', content: [{ type: 'case', attrs: { who: null }, content: [{ type: 'button', attrs: { label: 'Open', url: 'https://a.example.com/', tagId: null } }] }] },
+  { type: 'onlyFor', content: [{
+    type: 'case', attrs: { who: null }, content: [{ type: 'button', attrs: { label: 'Open', url: 'https://a.example.com/', tagId: null } }],
+  }] },
 ] } }
-const LOOK: EmailLook = { ground: '#EADFCB', paper: '#FFFBF2', ink: '#33261A', accent: '#8A2F1D', font: 'bookish', width: 'wide', corners: 'round' }
+const LOOK: EmailLook = {
+  ground: '#EADFCB', paper: '#FFFBF2', ink: '#33261A', accent: '#8A2F1D', font: 'bookish', width: 'wide', corners: 'round',
+}
 
 for (const { name, content, look = DEFAULT_LOOK } of [
   ...EMAIL_TEMPLATES as readonly { name: string, content: MessageContent, look?: EmailLook }[],

@@ -255,7 +255,9 @@ test('looking at what a program has written changes nothing of it', async () => 
     say('Thread, and what it is for.'),
     { type: 'onlyFor', content: [
       { type: 'case', attrs: { who: EVERYBODY, name: 'All' }, content: [say('You are all here.')] },
-      { type: 'case', attrs: { who: null, name: null }, content: [{ type: 'button', attrs: { label: 'See it', url: 'https://example.com', tagId: null } }] },
+      { type: 'case', attrs: { who: null, name: null }, content: [
+        { type: 'button', attrs: { label: 'See it', url: 'https://example.com', tagId: null } },
+      ] },
     ] },
     { type: 'bulletList', content: [{ type: 'listItem', content: [say('Linen')] }] },
   ] }

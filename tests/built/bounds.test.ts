@@ -97,10 +97,13 @@ describe('A3: one request, whatever is in it, makes nobody else wait', () => {
       () => json(`pages/${page.id}`, { ...page, draft: { ...page.draft, sections: many(3000, n => ({ ...section, id: `s${n}` })) } }),
       [422],
     ],
-    ['60 sections of many questions', () => json(`pages/${page.id}`, { name: 'x', slug: 'x', draft: { ...page.draft, sections: many(60, n => ({
-      ...section, id: `q${n}`, kind: 'questions', title: '',
-      questions: many(40, () => ({ question: 'q', answer: { type: 'doc', content: [] } })),
-    })) } }), [200, 422]],
+    [
+      '60 sections of many questions',
+      () => json(`pages/${page.id}`, { name: 'x', slug: 'x', draft: { ...page.draft, sections: many(60, n => ({
+        ...section, id: `q${n}`, kind: 'questions', title: '',
+        questions: many(40, () => ({ question: 'q', answer: { type: 'doc', content: [] } })),
+      })) } }), [200, 422],
+    ],
     [
       '150,000 steps of a course',
       () => json(`courses/${course.id}`, { name: 'x', draft: { ...course.draft, steps: many(150_000, () => ({})) } }), [413, 422],

@@ -75,7 +75,9 @@ describe('what brought visitors', () => {
 
   it('is counted by what the address and the browser say, without robots and without a cookie', async () => {
     const answers =
-      [await look('?utm_source=Letter&utm_medium=email'), await look('?utm_source=letter&utm_medium=EMAIL'), await look('', { referer: 'https://www.forum.example.net/thread/9' })]
+      [await look('?utm_source=Letter&utm_medium=email'), await look('?utm_source=letter&utm_medium=EMAIL'), await look(
+        '', { referer: 'https://www.forum.example.net/thread/9' }
+      )]
     for (const answer of answers) expect([answer.status, answer.headers.get('set-cookie')]).toEqual([200, null])
     await look('?from=robots', { 'user-agent': 'Examplebot/2.1 (+https://example.com/bot)' })
     await look('?from=robots', { 'user-agent': '' })

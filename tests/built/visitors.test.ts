@@ -246,7 +246,9 @@ describe('a page of every sort of section and question', () => {
     const script = await porch.fetch('/embed.js')
     expect([script.status, (await script.arrayBuffer()).byteLength < 8000]).toEqual([200, true])
     const form =
-      await porch.fetch('/practice/p/every/form?utm_source=blog', { headers: { origin: 'https://blog.example.org', referer: 'https://blog.example.org/', accept: 'application/json' } })
+      await porch.fetch('/practice/p/every/form?utm_source=blog', {
+        headers: { origin: 'https://blog.example.org', referer: 'https://blog.example.org/', accept: 'application/json' },
+      })
     expect([
       form.status, form.headers.get('access-control-allow-origin'), form.headers.get('access-control-allow-credentials'),
       form.headers.get('set-cookie'),
@@ -291,7 +293,9 @@ describe('a page of every sort of section and question', () => {
     const page = await porch.fetch('/practice/p/every?redirect=https://evil.example.net&redirectUrl=https://evil.example.net')
     expect(page.headers.get('content-security-policy')).toContain("form-action 'self' https://saltmarsh.example.com;")
     const answer =
-      await porch.optIn('every', { email: 'on@example.com', a1: 'Porto', redirectUrl: 'https://evil.example.net', next: '//evil.example.net' }, from())
+      await porch.optIn(
+        'every', { email: 'on@example.com', a1: 'Porto', redirectUrl: 'https://evil.example.net', next: '//evil.example.net' }, from()
+      )
     expect([answer.status, answer.headers.get('location')]).toEqual([303, 'https://saltmarsh.example.com/welcome?a=1'])
   })
 

@@ -50,7 +50,9 @@ describe('a signature', () => {
   it('covers who it is from, what it says it is, and both headers of one-click unsubscribing', async () => {
     const { privateKey, publicKey } = await made
     const signed = await signer.sign(mail('s', 't'), { domain: DOMAIN, selector: 'porch', privateKey })
-    for (const name of ['From', 'Subject', 'To', 'Date', 'Message-ID', 'Reply-To', 'List-Unsubscribe', 'List-Unsubscribe-Post', 'List-ID']) {
+    for (const name of [
+      'From', 'Subject', 'To', 'Date', 'Message-ID', 'Reply-To', 'List-Unsubscribe', 'List-Unsubscribe-Post', 'List-ID',
+    ]) {
       const text = Buffer.from(signed).toString('latin1')
       const other = text.replace(new RegExp(`^${name}: `, 'm'), `${name}: x`)
       expect(other, name).not.toBe(text)
@@ -87,7 +89,9 @@ describe('what a domain publishes', () => {
   it('counts as our key only where it is ours, and not said to be a test', () => {
     expect(holdsOurKey('v=DKIM1; p=MIGfMA0GCSqGSIb3', 'MIGfMA0GCSqGSIb3')).toBe(true)
     expect(holdsOurKey('k=rsa; p=MIGf MA0G\tCSqGSIb3', 'MIGfMA0GCSqGSIb3')).toBe(true)
-    for (const text of ['v=DKIM1; p=other', 'v=DKIM1; p=', 'v=DKIM1; t=y; p=MIGfMA0GCSqGSIb3', 'v=DKIM1; p=MIGfMA0GCSqGSIb3; p=x', '', null]) {
+    for (const text of [
+      'v=DKIM1; p=other', 'v=DKIM1; p=', 'v=DKIM1; t=y; p=MIGfMA0GCSqGSIb3', 'v=DKIM1; p=MIGfMA0GCSqGSIb3; p=x', '', null,
+    ]) {
       expect(holdsOurKey(text, 'MIGfMA0GCSqGSIb3'), String(text)).toBe(false)
     }
     expect([isSpf('v=spf1 include:_spf.example.com ~all'), isSpf('v=spf1'), isSpf('v=spf10 -all'), isSpf('spf2.0/pra')])
@@ -111,7 +115,9 @@ describe('what a domain publishes', () => {
     const dmarc = (policy: DmarcPolicy) => ({ policy, at: DOMAIN })
     expect(says(domain({ dkim: 'v=DKIM1; p=AAAA', dmarc: dmarc('reject'), spf: 'v=spf1' }))).toEqual([])
     expect(says(domain({ dkim: null, dmarc: dmarc('reject'), spf: 'v=spf1' }))).toEqual([`wrong: Emails from ${DOMAIN} may be refused`])
-    expect(says(domain({ dkim: 'v=DKIM1; p=BBBB', dmarc: dmarc('quarantine'), spf: 'v=spf1' }))).toEqual([`wrong: Emails from ${DOMAIN} may be refused`])
+    expect(says(domain({ dkim: 'v=DKIM1; p=BBBB', dmarc: dmarc('quarantine'), spf: 'v=spf1' }))).toEqual([
+      `wrong: Emails from ${DOMAIN} may be refused`,
+    ])
     expect(says(domain({ dkim: null, dmarc: null, spf: null }, null)))
       .toEqual(['look: Emails are not signed', 'look: There is no DMARC record', 'look: There is no SPF record'])
     expect(says(domain(null), true)).toEqual([`wrong: ${DOMAIN} belongs to a free mail service`])

@@ -147,10 +147,13 @@ describe('an email over the line', () => {
 describe('any email, read back by another parser', () => {
   const awkward = fc.oneof(
     fc.string({ unit: 'grapheme', maxLength: 40 }), fc.string({ unit: 'binary-ascii', maxLength: 40 }),
-    fc.constantFrom('=', '=3D', ' ', '\t', '.', '..', 'From ', '\n', '\n\n', 'é'.repeat(90), '=\n', '--', '🧵'.repeat(40), 'x'.repeat(300), ' \n', '\n.\n'),
+    fc.constantFrom(
+      '=', '=3D', ' ', '\t', '.', '..', 'From ', '\n', '\n\n', 'é'.repeat(90), '=\n', '--', '🧵'.repeat(40), 'x'.repeat(300), ' \n', '\n.\n'
+    ),
   ).map(text => text.replace(/(?![\t\n])\p{Cc}/gu, ''))
   const template = fc.array(fc.oneof(
-    awkward, fc.record({ fact: fc.constantFrom('first_name', 'unknown'), or: awkward }), fc.constantFrom({ ready: 'link 0' }, { ready: 'link 1' }),
+    awkward, fc.record({ fact: fc.constantFrom('first_name', 'unknown'), or: awkward }),
+    fc.constantFrom({ ready: 'link 0' }, { ready: 'link 1' }),
   ), { maxLength: 12 })
 
   it('500 of them have the same subject, the same parts and the same links', async () => {
@@ -158,7 +161,9 @@ describe('any email, read back by another parser', () => {
     let read = 0
     await fc.assert(fc.asyncProperty(template, template, template, awkward, async (subject, html, text, name) => {
       const message = { subject, html: ['<p>', ...html], text: ['.', ...text] }
-      const personal = { facts: { first_name: name }, ready: { 'link 0': 'https://a.example.com/?x=1&y=2', 'link 1': `https://b.example.com/${'z'.repeat(120)}` } }
+      const personal = { facts: { first_name: name }, ready: {
+        'link 0': 'https://a.example.com/?x=1&y=2', 'link 1': `https://b.example.com/${'z'.repeat(120)}`,
+      } }
       const filled = fillMessage(message, personal)
       const source = await composer.compose({
         messageId: '<1@example.com>', from: { name: 'Inês', address: 'ines@example.com' }, to: { name: '', address: 'ada@example.com' },

@@ -77,5 +77,8 @@ it('the line for a script is one element with nothing in it', () => {
   const { errors, elements } = read(embedScript('https://porch.example.com/practice/p/sheet-kit', 'slide-in'))
   expect([
     errors, elements.map(({ tagName, attrs }) => [tagName, Object.fromEntries(attrs.map(({ name, value }) => [name, value]))]),
-  ]).toEqual([[], [['script', { 'src': 'https://porch.example.com/embed.js', 'data-page': 'practice/p/sheet-kit', 'data-as': 'slide-in', 'data-after': '20', 'async': '' }]]])
+  ]).toEqual([[], [['script', {
+      'src': 'https://porch.example.com/embed.js', 'data-page': 'practice/p/sheet-kit', 'data-as': 'slide-in', 'data-after': '20',
+      'async': '',
+    }]]])
 })

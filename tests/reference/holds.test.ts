@@ -22,7 +22,9 @@ import { DAY, email, furnish, HOUR, moveTo, openContext, step, tag, thursdayNoon
 
 const MINUTE = HOUR / 60
 const button =
-  { body: { type: 'doc' as const, content: [{ type: 'button' as const, attrs: { label: 'Yes', url: 'https://saltmarsh.example.com/yes', tagId: null } }] } }
+  { body: { type: 'doc' as const, content: [
+    { type: 'button' as const, attrs: { label: 'Yes', url: 'https://saltmarsh.example.com/yes', tagId: null } },
+  ] } }
 const sent = (context: Workshop, id: number) => emailsOfPerson(context.db, id).reverse().filter(one => one.status === 'handed over')
   .map(one => `${one.itemId} ${((one.handedOverAt! - thursdayNoon) / HOUR).toFixed(2)}`)
 /** No machine reads along here: the reader presses, and that counts. */

@@ -26,9 +26,11 @@ const TAGS = new Set([
 ])
 /** Inline. From memory. */
 const PROPERTIES = new Set([
-  'background', 'background-color', 'border', 'border-bottom', 'border-collapse', 'border-left', 'border-radius', 'border-right', 'border-spacing',
+  'background', 'background-color', 'border', 'border-bottom', 'border-collapse', 'border-left', 'border-radius', 'border-right',
+  'border-spacing',
   'border-top', 'color', 'cursor', 'direction', 'display', 'font', 'font-family', 'font-size', 'font-weight', 'height', 'letter-spacing',
-  'line-height', 'margin', 'margin-bottom', 'margin-top', 'max-height', 'max-width', 'mso-line-height-rule', 'mso-padding-alt', 'mso-table-lspace',
+  'line-height', 'margin', 'margin-bottom', 'margin-top', 'max-height', 'max-width', 'mso-line-height-rule', 'mso-padding-alt',
+  'mso-table-lspace',
   'mso-table-rspace', 'opacity', 'outline', 'overflow', 'padding', 'padding-bottom', 'padding-left', 'padding-right', 'padding-top',
   'table-layout', 'text-align', 'text-decoration', 'text-transform', 'vertical-align', 'width', 'word-break', 'word-spacing',
   '-webkit-text-size-adjust', '-ms-text-size-adjust', 'font-style', 'list-style',
@@ -44,7 +46,8 @@ async function htmlOf(content: MessageContent): Promise<string> {
   return fillMessage(message, {
     facts: { list_name: 'Letters', sender_name: 'Ines', postal_address: 'Lisboa' },
     ready: {
-      base_url: 'https://porch.example.com', pixel_url: 'https://porch.example.com/o', choices_url: 'https://porch.example.com/m', own_url: '',
+      base_url: 'https://porch.example.com', pixel_url: 'https://porch.example.com/o', choices_url: 'https://porch.example.com/m',
+      own_url: '',
       view_url: 'https://porch.example.com/v', [fileKey(1)]: 'https://porch.example.com/e',
       ...Object.fromEntries(templates.links.map(({ n }) => [linkKey(n), `https://porch.example.com/l/${n}`])),
     },
@@ -71,12 +74,16 @@ const EVERY_BLOCK: BlockNode[] = [
   { type: 'beside', attrs: { pictureId: 1, alt: 'A book', url: '', side: 'end' }, content: [text('Beside')] },
   { type: 'video', attrs: { pictureId: 1, alt: 'A still', url: 'https://a.example.com/', label: 'Watch' } },
   { type: 'divider' }, { type: 'space', attrs: { height: 32 } },
-  { type: 'social', attrs: { links: [{ label: 'Site', url: 'https://a.example.com/' }, { label: 'Write', url: 'mailto:ines@example.com' }] } },
+  { type: 'social', attrs: {
+    links: [{ label: 'Site', url: 'https://a.example.com/' }, { label: 'Write', url: 'mailto:ines@example.com' }],
+  } },
   { type: 'articles', attrs: { label: 'Read on', articles: [
     { title: 'Paper', text: 'That folds.', url: 'https://a.example.com/', pictureId: 1, alt: '' },
     { title: 'Thread', text: '', url: 'https://a.example.com/', pictureId: null, alt: '' },
   ] } },
-  { type: 'choice', attrs: { choices: [{ label: 'One', hint: 'opens flat', tagId: null }, { label: 'Two', hint: '', tagId: null }], says: '', onlyOne: true } },
+  { type: 'choice', attrs: {
+    choices: [{ label: 'One', hint: 'opens flat', tagId: null }, { label: 'Two', hint: '', tagId: null }], says: '', onlyOne: true,
+  } },
   { type: 'countdown', attrs: { offerId: null, until: 1, before: 'Closes in', after: 'Closed' } },
   { type: 'file', attrs: { fileId: 1, fileName: 'kit.pdf', bytes: 1000, label: '' } },
   { type: 'html', attrs: { source: '<p style="position:fixed">Own</p><script>alert(1)</script><form><input></form>' } },

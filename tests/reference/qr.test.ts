@@ -13,7 +13,9 @@ async function readBack(file: Uint8Array): Promise<string | undefined> {
 
 describe('the code of an address', () => {
   it.each([
-    'https://porch.example.com/p/sheet-kit', 'https://porch.example.com/p/sheet-kit?from=workshop-flyer', 'http://localhost:3000/practice/s/long-stitch-journals', 'https://example.com/grüße/紙?a=1&b=2#c', `https://example.com/${'long/'.repeat(60)}`,
+    'https://porch.example.com/p/sheet-kit', 'https://porch.example.com/p/sheet-kit?from=workshop-flyer',
+    'http://localhost:3000/practice/s/long-stitch-journals', 'https://example.com/grüße/紙?a=1&b=2#c',
+    `https://example.com/${'long/'.repeat(60)}`,
   ])('%s', async (url) => {
     expect([await readBack(Buffer.from(await qrSvg(url))), await readBack(await qrPng(url))]).toEqual([url, url])
   })

@@ -118,7 +118,9 @@ it.each(ROWS)('%s: %s %s %j means %s', (_source, stage, code, text, meaning) => 
   const verdict = verdictOf({ stage, code, text })
   const said: Meaning = verdict.kind === 'refused' ? verdict.about : verdict.kind === 'stop-carrier'
     ? 'stop'
-    : verdict.kind === 'unknown' ? 'unknown' : ({ recipient: 'later', domain: 'domain', server: 'slower', line: 'line' } as const)[verdict.about]
+    : verdict.kind === 'unknown'
+      ? 'unknown'
+      : ({ recipient: 'later', domain: 'domain', server: 'slower', line: 'line' } as const)[verdict.about]
   expect(said).toBe(meaning)
 })
 

@@ -239,7 +239,10 @@ const anyLeaf: fc.Arbitrary<Leaf> = fc.oneof(
     did: fc.constantFrom(...OPT_IN_FATES), resultId: fc.option(fc.constantFrom('r1', 'r2', 'none'), { freq: 1 }),
   }),
   fc.record({ kind: fc.constant('brought' as const), by: fc.constantFrom('first' as const, 'latest' as const), source: anySource }),
-  fc.record({ kind: fc.constant('email' as const), fate: fc.constantFrom(...EMAIL_FATES), which: anyWhich, within: fc.option(anyStretch), times: fc.nat(4), url: fc.option(fc.constantFrom(...URLS, 'https://example.com/c')) }),
+  fc.record({
+    kind: fc.constant('email' as const), fate: fc.constantFrom(...EMAIL_FATES), which: anyWhich, within: fc.option(anyStretch),
+    times: fc.nat(4), url: fc.option(fc.constantFrom(...URLS, 'https://example.com/c')),
+  }),
   fc.record({ kind: fc.constant('last-read' as const), by: fc.constantFrom('reader' as const, 'uncertain' as const), within: anyStretch }),
   fc.record({
     kind: fc.constant('course' as const), courseId: anyMark,

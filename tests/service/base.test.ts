@@ -208,7 +208,9 @@ describe('going live', () => {
     expect(allCourses(live)[0]!.status).toBe('draft')
     // Nobody is written to but the owner, who is asked to show that they read it.
     expect(live.prepare('SELECT kind, to_address AS "to" FROM outbox').all()).toEqual([{ kind: 'code', to: 'ines@saltmarsh.example.com' }])
-    expect(workspaceOf(live)).toMatchObject({ mode: 'live', key: 'k2', senderAddress: 'ines@saltmarsh.example.com', smtpUrl: 'smtp://127.0.0.1' })
+    expect(workspaceOf(live)).toMatchObject({
+      mode: 'live', key: 'k2', senderAddress: 'ines@saltmarsh.example.com', smtpUrl: 'smtp://127.0.0.1',
+    })
   })
 
   it('waits for what is needed, and warns of what is unwise', async () => {

@@ -120,7 +120,9 @@ describe('a broadcast as a file', () => {
     const { context, id } = await written()
     const there = openContext()
     const file = exportBroadcast(context, id)
-    for (const one of Object.values(file.contents.files)) Object.assign(one, { name: '../../etc/<b>"pass\r\nwd.pdf', type: 'text/html\r\nx: y' })
+    for (const one of Object.values(file.contents.files)) Object.assign(
+      one, { name: '../../etc/<b>"pass\r\nwd.pdf', type: 'text/html\r\nx: y' }
+    )
     const { id: copy } = await bringBroadcast(there, readBroadcastFile(bytes(file)))
     const [attached] = findBroadcast(there.db, copy)!.draft.content.attached!
     expect(findFile(there.db, attached!.fileId)).toMatchObject({ name: 'bpasswd.pdf', type: 'application/octet-stream' })
@@ -170,15 +172,22 @@ describe('to live', () => {
     await scheduleBroadcast(context, id)
     await moveTo(context, thursdayNoon + HOUR)
     // Back again: what was sent there stays, and a draft stands beside it.
-    expect(copyAcross(live, context, { kind: 'broadcast', id: allBroadcasts(live.db)[0]!.id }, null)).toMatchObject({ is: 'done', replaced: false })
-    expect(allBroadcasts(context.db).map(({ name, state }) => [name, state])).toEqual([['Winter papers', 'draft'], ['Winter papers', 'sent']])
+    expect(copyAcross(live, context, { kind: 'broadcast', id: allBroadcasts(live.db)[0]!.id }, null)).toMatchObject({
+      is: 'done', replaced: false,
+    })
+    expect(allBroadcasts(context.db).map(({ name, state }) => [name, state])).toEqual([
+      ['Winter papers', 'draft'], ['Winter papers', 'sent'],
+    ])
   })
 })
 
 it('as an email it opens in any mail program as one that is to be sent, with its file, and counts nothing', async () => {
   const { context, id } = await written()
   const parsed = await PostalMime.parse(Buffer.from(await broadcastEml(context, id)))
-  expect([parsed.subject, parsed.from?.address, parsed.headers.find(({ key }) => key === 'x-unsent')?.value, parsed.attachments.map(one => one.filename)])
+  expect([
+    parsed.subject, parsed.from?.address, parsed.headers.find(({ key }) => key === 'x-unsent')?.value,
+    parsed.attachments.map(one => one.filename),
+  ])
     .toEqual(['Winter papers, friend', 'ines@saltmarsh.example.com', '1', ['kit.pdf']])
   expect(parsed.html).toContain('https://saltmarsh.example.com/papers')
   expect(parsed.html).not.toMatch(/\/(l|o)\/[\w.-]{20,}/)

@@ -27,7 +27,8 @@ import { whyView } from '#usecases/views/why'
 import { DAY, email, furnish, HOUR, moveTo, openContext, step, tag, thursdayNoon, visit, type Workshop } from './workshop'
 
 const has = (tagId: number): Condition => ({ kind: 'tag', tagId, since: null })
-const who = (belongs: Condition[], never: Condition[] = []) => ofParts({ belongs: { kind: 'all', of: belongs }, never: { kind: 'none', of: never } })
+const who = (belongs: Condition[], never: Condition[] = []) =>
+  ofParts({ belongs: { kind: 'all', of: belongs }, never: { kind: 'none', of: never } })
 /** A course that sends nothing by itself for a long time. */
 const quiet = () => [step('one', { kind: 'elapsed', count: 80, unit: 'days', from: 'joining' })]
 const fates = (context: Workshop, id: number) => Object.fromEntries(allEmails(context.db, { kind: 'broadcast', ownerId: id })
@@ -48,7 +49,9 @@ describe('a broadcast', () => {
     await scheduleBroadcast(context, id)
     await play(context, thursdayNoon)
     expect([state(context, id), fates(context, id)]).toEqual(['scheduled', {}])
-    expect(railView(context).posts!.filter(({ kind }) => kind === 'broadcast')).toMatchObject([{ people: 2, title: 'Winter papers', at: thursdayNoon }])
+    expect(railView(context).posts!.filter(({ kind }) => kind === 'broadcast')).toMatchObject([
+      { people: 2, title: 'Winter papers', at: thursdayNoon },
+    ])
     takeBackBroadcast(context, id)
     aMinuteLater(context)
     await play(context, thursdayNoon)
@@ -90,7 +93,9 @@ describe('a broadcast', () => {
   it('goes to those who are in its audience as it begins, and can be changed until then', async () => {
     const { context, listId } = await furnish(openContext(), quiet)
     const [likes, leavesOut] = [saveTag(context, null, tag('likes')), saveTag(context, null, tag('never'))]
-    const [ada, ben, cleo, dora] = ['ada', 'ben', 'cleo', 'dora'].map(name => visit(context, `${name}@example.com`)) as [number, number, number, number]
+    const [ada, ben, cleo, dora] = ['ada', 'ben', 'cleo', 'dora'].map(name => visit(context, `${name}@example.com`)) as [
+      number, number, number, number,
+    ]
     for (const one of [ada, ben, cleo]) giveTagByHand(context, one, likes)
     giveTagByHand(context, ben, leavesOut)
     const id = writeBroadcast(context, listId, {
@@ -100,7 +105,9 @@ describe('a broadcast', () => {
     // Written on, what is scheduled stays until it is scheduled anew.
     const { draft } = broadcastView(context, id)
     saveBroadcast(context, id, { ...draft, content: email('Winter papers, at last') })
-    expect(broadcastView(context, id)).toMatchObject({ state: 'scheduled', hasChanges: true, scheduled: { content: { workingTitle: 'Winter papers' } } })
+    expect(broadcastView(context, id)).toMatchObject({
+      state: 'scheduled', hasChanges: true, scheduled: { content: { workingTitle: 'Winter papers' } },
+    })
     await scheduleBroadcast(context, id)
     expect(broadcastView(context, id).hasChanges).toBe(false)
     await moveTo(context, thursdayNoon + 19 * HOUR)
@@ -114,7 +121,8 @@ describe('a broadcast', () => {
     expect([eve, ben].map(one => whyView(context, one, { kind: 'broadcast', ownerId: id, itemId: 'email' })[0])).toEqual([
       'They were not in the audience when sending began.', 'It was held back: in never.',
     ])
-    expect(context.db.prepare(`SELECT DISTINCT working_title FROM messages m JOIN outbox o ON o.message_id = m.id WHERE o.kind = 'broadcast'`)
+    expect(context.db.prepare(`SELECT DISTINCT working_title FROM messages m JOIN outbox o ON o.message_id = m.id
+      WHERE o.kind = 'broadcast'`)
       .pluck().all()).toEqual(['Winter papers, at last'])
   })
 
@@ -140,7 +148,9 @@ describe('a broadcast', () => {
     const late = writeBroadcast(context, listId, { when: { kind: 'at', date: '2026-12-01', time: '20:00', zone: 'reader' } })
     await scheduleBroadcast(context, late)
     await moveTo(context, thursdayNoon + 6 * DAY)
-    expect(allEmails(context.db, { kind: 'broadcast', ownerId: late }).map(({ address, handedOverAt }) => [address, (handedOverAt! - thursdayNoon) / HOUR])
+    expect(allEmails(context.db, { kind: 'broadcast', ownerId: late }).map(({ address, handedOverAt }) => [
+      address, (handedOverAt! - thursdayNoon) / HOUR,
+    ])
       .sort()).toEqual([['auckland@example.com', 120], ['la@example.com', 136], ['lisbon@example.com', 128]])
     // Once it has passed everywhere it cannot be chosen any more.
     const past = writeBroadcast(context, listId, { when: { kind: 'at', date: '2026-11-28', time: '08:00', zone: 'reader' } })
@@ -150,7 +160,9 @@ describe('a broadcast', () => {
   it('is spread over hours, the same for each reader however often it is reckoned', async () => {
     const { context, listId } = await furnish(openContext(), quiet)
     for (let n = 0; n < 40; n++) visit(context, `p${n}@example.com`)
-    const id = writeBroadcast(context, listId, { spreadHours: 4, when: { kind: 'at', date: '2026-11-26', time: '13:00', zone: 'workspace' } })
+    const id = writeBroadcast(
+      context, listId, { spreadHours: 4, when: { kind: 'at', date: '2026-11-26', time: '13:00', zone: 'workspace' } }
+    )
     await scheduleBroadcast(context, id)
     await moveTo(context, thursdayNoon + 3 * HOUR)
     const gone = () => allEmails(context.db, { kind: 'broadcast', ownerId: id }).filter(({ status }) => status === 'handed over').length
@@ -186,7 +198,8 @@ describe('a broadcast', () => {
     const inside = visit(context, 'inside@example.com')
     await moveTo(context, thursdayNoon + 30 * DAY)
     visit(context, 'new@example.com')
-    const draft = (guards: Partial<BroadcastDraft['guards']>) => ({ ...newBroadcast(listId), content: email('Winter papers'), guards: { ...NO_GUARDS, ...guards } })
+    const draft = (guards: Partial<BroadcastDraft['guards']>) =>
+      ({ ...newBroadcast(listId), content: email('Winter papers'), guards: { ...NO_GUARDS, ...guards } })
     const held = (guards: Partial<BroadcastDraft['guards']>) => {
       const { gets, heldBack } = broadcastReach(context, { id: 0, draft: draft(guards) })
       return [gets.people, Object.fromEntries(heldBack.map(({ reason, people }) => [reason, people]))]
@@ -245,7 +258,9 @@ describe('a broadcast', () => {
     const { context, listId } = await furnish(openContext(), quiet)
     for (let n = 0; n < 8; n++) visit(context, `p${n}@example.com`)
     const titles = () => broadcastNotices(context).map(({ title }) => title)
-    const id = writeBroadcast(context, listId, { spreadHours: 8, when: { kind: 'at', date: '2026-11-26', time: '14:00', zone: 'workspace' } })
+    const id = writeBroadcast(
+      context, listId, { spreadHours: 8, when: { kind: 'at', date: '2026-11-26', time: '14:00', zone: 'workspace' } }
+    )
     await scheduleBroadcast(context, id)
     expect(titles()).toEqual([])
     saveBroadcast(context, id, { ...broadcastView(context, id).draft, spreadHours: 4 })

@@ -18,7 +18,9 @@ async function asking() {
 describe('addresses in an email', () => {
   it('are asked once in a while, and those that do not answer are told with the reason', async () => {
     const { context, asked, system } = await asking()
-    const urls = ['https://a.example.com/', 'https://a.example.com/gone', 'https://a.example.com/gone', 'mailto:ines@example.com', 'https://']
+    const urls = [
+      'https://a.example.com/', 'https://a.example.com/gone', 'https://a.example.com/gone', 'mailto:ines@example.com', 'https://',
+    ]
     const dead = [{ url: 'https://a.example.com/gone', problem: 'it says the page does not exist (404)' }]
     expect(await checkUrls(context, urls)).toEqual(dead)
     expect(await checkUrls(context, urls)).toEqual(dead)

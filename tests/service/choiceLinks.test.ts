@@ -48,7 +48,9 @@ describe('a choice in an email', () => {
     const has = () => tags.map(tagId => hasTag(context.db, tagId, personId))
     expect(isAnswer(context, id, 0)).toBe(true)
     recordClick(context, id, 1, human)
-    expect([chosen(context, id), has(), chosenView(context, id, 1).says]).toEqual([['Long-stitch'], [false, true, false], 'You get its notes.'])
+    expect([chosen(context, id), has(), chosenView(context, id, 1).says]).toEqual([
+      ['Long-stitch'], [false, true, false], 'You get its notes.',
+    ])
     chooseAgain(context, id, 1, 2)
     expect([chosen(context, id), has()]).toEqual([['Marbling'], [false, false, true]])
     chooseAgain(context, id, 1, null)
@@ -82,7 +84,8 @@ describe('a choice in an email', () => {
 
   it('leaves, whatever is chosen and taken back in whatever order, the tag of the last; and after “none”, the tags of before', async () => {
     await fc.assert(fc.asyncProperty(
-      fc.subarray([0, 1, 2]), fc.array(fc.record({ by: fc.constantFrom('click', 'page'), n: fc.constantFrom(0, 1, 2, null) }), { maxLength: 8 }),
+      fc.subarray([0, 1, 2]),
+      fc.array(fc.record({ by: fc.constantFrom('click', 'page'), n: fc.constantFrom(0, 1, 2, null) }), { maxLength: 8 }),
       async (before, acts) => {
         const { context, clock, tags, personId, send } = await asked()
         for (const n of before) giveTagByHand(context, personId, tags[n]!)

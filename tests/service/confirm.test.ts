@@ -251,7 +251,9 @@ describe('a promised file', () => {
     expect(context.db.prepare('SELECT fetched_at FROM opt_ins').pluck().all()).toEqual([context.clock.now()])
     // The address of one email fetches what that email brings, and no other email's address fetches anything.
     expect(() => readFileToken(context, context.signer.sign('confirm', String(brought.id)))).toThrow(/not complete/)
-    expect(() => promisedFile(context, emailsOfPerson(context.db, ada).find(email => email.kind === 'course')!.id)).toThrow(/no longer exists/)
+    expect(() => promisedFile(
+      context, emailsOfPerson(context.db, ada).find(email => email.kind === 'course')!.id
+    )).toThrow(/no longer exists/)
   })
 
   it('is sent once to who presses twice in a row, and again to who asks another day', async () => {

@@ -29,7 +29,9 @@ async function writing() {
   const of = { kind: 'course' as const, ownerId: courseId, itemId: 'one' }
   const write = (text: string, after = 1000) => {
     system.at += after
-    saveCourse(context, courseId, 'x', { listId, wayInTagIds: [tagId], again: 'after-ending', steps: [step('one', { kind: 'at-once' }, says(text))] })
+    saveCourse(
+      context, courseId, 'x', { listId, wayInTagIds: [tagId], again: 'after-ending', steps: [step('one', { kind: 'at-once' }, says(text))] }
+    )
   }
   const kept = () => earlierVersions(context, of).map(({ id }) => {
     const [block] = earlierVersion(context, id).content.body.content

@@ -50,7 +50,8 @@ describe('a draft of an email', () => {
     const id = beginEmailDraft(context, asking(interestId))
     placeEmailDraft(context, id, courseId, 'placed')
     expect(findCourse(context.db, courseId)!.draft.steps).toMatchObject([
-      { id: 'one' }, { id: 'placed', content: asking(interestId), when: { kind: 'calendar-day', day: 2, time: '08:00', from: 'joining' } }, { id: 'end' },
+      { id: 'one' }, { id: 'placed', content: asking(interestId), when: { kind: 'calendar-day', day: 2, time: '08:00', from: 'joining' } },
+      { id: 'end' },
     ])
     expect(allEmailDrafts(context.db)).toEqual([])
     expect(() => placeEmailDraft(context, id, courseId, 'again')).toThrow(/stands in a course/)

@@ -166,7 +166,9 @@ describe('coupons', () => {
     const coupon = (code: string, untilAt: number | null) => saveCoupon(context, offerId, null, {
       code, cut: { kind: 'percent', hundredths: 1000 }, fromAt: null, untilAt, uses: null, lasts: 'every',
     })
-    for (const [code, untilAt] of [['GUILD', thursdayNoon + 1], ['GUILD-2', thursdayNoon + 2], ['ALWAYS', null]] as const) coupon(code, untilAt)
+    for (const [code, untilAt] of [['GUILD', thursdayNoon + 1], ['GUILD-2', thursdayNoon + 2], ['ALWAYS', null]] as const) coupon(
+      code, untilAt
+    )
     coupon('GONE', thursdayNoon)
     expect(usableCodes(context).map(({ code }) => code)).toEqual(['ALWAYS', 'GUILD', 'GUILD-2'])
     const { coupons } = await emailPreview(context, {
@@ -197,7 +199,9 @@ describe('utm values', () => {
     expect(mail.html).not.toContain('utm_')
     const [outboxId, n] = context.signer.read('link', tokenIn(mail.html, 'l'))!.split('.').map(Number) as [number, number]
     expect(destinationOf(context, outboxId, n)).toBe('https://a.example.com/?utm_source=saltmarsh&utm_medium=email&utm_campaign=one')
-    const { html } = await previewEmail(context, { content, listId, kind: 'course', ownerId: null, personId: null, firstName: '', chosen: null })
+    const { html } = await previewEmail(
+      context, { content, listId, kind: 'course', ownerId: null, personId: null, firstName: '', chosen: null }
+    )
     expect(html).toContain('https://a.example.com/')
   })
 })

@@ -36,7 +36,8 @@ const tagged = (tagId: number): Condition => ({ kind: 'all', of: [{ kind: 'tag',
 async function twice(context: Workshop, body: RichText, more: Partial<MessageContent> = {}) {
   const content = email('one', { body, ...more })
   return furnish(context, () => [
-    step('one', { kind: 'at-once' }, content), step('two', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }, { ...content, workingTitle: 'two' }),
+    step('one', { kind: 'at-once' }, content),
+    step('two', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }, { ...content, workingTitle: 'two' }),
   ])
 }
 const mails = (context: Workshop) => (context.carrier as unknown as { mails: Mail[] }).mails
@@ -48,16 +49,21 @@ describe('a part', () => {
     const context = openContext()
     const tagId = saveTag(context, null, tag('coptic'))
     const townId = saveField(context, null, { name: 'town', label: '', kind: 'text', choices: [] })
-    const body = (words: string) => doc(says(`${words} always`), { type: 'onlyFor', content: [{ type: 'case', attrs: { who: tagged(tagId) }, content: [
-      { type: 'paragraph', content: [{ type: 'text', text: `${words} coptic in ` }, { type: 'placeholder', attrs: { field: 'own', fieldId: townId, label: 'town', fallback: 'your town' } }] },
-    ] }] })
+    const town = { type: 'placeholder' as const, attrs: { field: 'own' as const, fieldId: townId, label: 'town', fallback: 'your town' } }
+    const body = (words: string) => doc(says(`${words} always`), {
+      type: 'onlyFor', content: [{ type: 'case', attrs: { who: tagged(tagId) }, content: [
+        { type: 'paragraph', content: [{ type: 'text', text: `${words} coptic in ` }, town] },
+      ] }],
+    })
     const partId = savePart(context, null, { name: ' Signature ', body: body('First') })
     const { courseId } = await twice(context, doc(says('Hello'), { type: 'part', attrs: { partId } }))
     const [ada, bo] = [visit(context, 'ada@example.com'), visit(context, 'bo@example.com')]
     giveTagByHand(context, ada, tagId)
     context.db.prepare('INSERT INTO field_values (field_id, person_id, value) VALUES (?, ?, ?)').run(townId, ada, 'Évora')
     await play(context, thursdayNoon)
-    expect(emailPartsView(context)).toMatchObject([{ id: partId, name: 'Signature', uses: [{ kind: 'course', id: courseId, how: 'shown in' }] }])
+    expect(emailPartsView(context)).toMatchObject([
+      { id: partId, name: 'Signature', uses: [{ kind: 'course', id: courseId, how: 'shown in' }] },
+    ])
     savePart(context, partId, { name: 'Signature', body: body('Second') })
     await moveTo(context, thursdayNoon + DAY)
     const read = (to: string) => mails(context).filter(mail => mail.to.address === to).map(({ text }) => text.split('\n-- \n')[0]!.trim())
@@ -87,7 +93,9 @@ describe('a part', () => {
     const context = openContext()
     const segmentId = saveSegment(context, null, { name: 'Keen', note: '', condition: { kind: 'all', of: [] } })
     const who: Condition = { kind: 'all', of: [{ kind: 'segment', segmentId }] }
-    const { courseId } = await twice(context, doc({ type: 'onlyFor', content: [{ type: 'case', attrs: { who }, content: [says('For keen readers')] }] }))
+    const { courseId } = await twice(
+      context, doc({ type: 'onlyFor', content: [{ type: 'case', attrs: { who }, content: [says('For keen readers')] }] })
+    )
     const { id } = bringCourse(openContext(), exportCourse(context, courseId))
     expect(id).toBeGreaterThan(0)
   })
@@ -120,7 +128,8 @@ describe('an offer in an email', () => {
     const countdown = { type: 'countdown' as const, attrs: { offerId, until: null, before: 'Closes in', after: 'It has closed.' } }
     const content = email('one', { body: doc(says('Hello'), offer, countdown) })
     saveCourse(context, setting.courseId, 'x', { listId: setting.listId, wayInTagIds: [setting.tagId], again: 'after-ending', steps: [
-      step('one', { kind: 'at-once' }, content), step('two', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }, { ...content, workingTitle: 'two' }),
+      step('one', { kind: 'at-once' }, content),
+      step('two', { kind: 'elapsed', count: 1, unit: 'days', from: 'previous' }, { ...content, workingTitle: 'two' }),
     ] })
     await publishChanges(context, setting.courseId)
     const ada = visit(context, 'ada@example.com', '', 'America/New_York')
@@ -167,18 +176,25 @@ describe('the library', () => {
   it('has every email wherever it is written, with what it asks for, what it adds, whether readers get it, and when it was sent last', async () => {
     const context = openContext()
     const tagId = saveTag(context, null, tag('asked'))
-    const partId = savePart(context, null, { name: 'Row', body: doc({ type: 'button', attrs: { label: 'Press', url: 'https://a.example.com/', tagId } }) })
+    const partId = savePart(
+      context, null, { name: 'Row', body: doc({ type: 'button', attrs: { label: 'Press', url: 'https://a.example.com/', tagId } }) }
+    )
     const setting = await twice(context, doc(says('Unmistakable'), { type: 'part', attrs: { partId } }))
     await openShop(setting)
-    const rule = newRule({ kind: 'opted-in', thingId: null }, [{ kind: 'email', listId: setting.listId, content: email('by a rule'), messageId: null }])
+    const rule = newRule(
+      { kind: 'opted-in', thingId: null }, [{ kind: 'email', listId: setting.listId, content: email('by a rule'), messageId: null }]
+    )
     await saveRule(context, null, rule)
     visit(context, 'ada@example.com')
     await play(context, thursdayNoon)
     const lines = emailLibrary(context)
     expect(lines.map(({ kind, title, isLive, lastAt }) => [kind, title, isLive, lastAt])).toEqual([
-      ['course', 'one', true, thursdayNoon], ['course', 'two', true, null], ['receipt', 'The receipt', true, null], ['house rule', 'by a rule', true, thursdayNoon],
+      ['course', 'one', true, thursdayNoon], ['course', 'two', true, null], ['receipt', 'The receipt', true, null],
+      ['house rule', 'by a rule', true, thursdayNoon],
     ])
-    expect(lines[0]).toMatchObject({ of: 'Fold, Sew, Cover', to: `/courses/${setting.courseId}?email=one`, asks: ['Press'], tags: ['asked'] })
+    expect(lines[0]).toMatchObject({
+      of: 'Fold, Sew, Cover', to: `/courses/${setting.courseId}?email=one`, asks: ['Press'], tags: ['asked'],
+    })
     expect(lines[0]!.words).toContain('Unmistakable')
   })
 })

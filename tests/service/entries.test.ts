@@ -97,9 +97,9 @@ describe('ways in and out, wherever they were set', () => {
     saveCourse(context, third, 'Third', { listId, wayInTagIds: [], again: 'once', onFinish: [
       { kind: 'leave-course', courseId: id },
     ], steps: [
-      step('t', {
-        kind: 'at-once',
-      }, email('t', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'More', url: 'https://saltmarsh.example.com/more', tagId: startsIt! } }] } })),
+      step('t', { kind: 'at-once' }, email('t', { body: {
+        type: 'doc', content: [{ type: 'button', attrs: { label: 'More', url: 'https://saltmarsh.example.com/more', tagId: startsIt! } }],
+      } })),
     ] })
     expect(entriesAndExits()).toEqual({
       in: ['page Sheet kit', 'offer Long-Stitch Journals', 'link joins', `rule ${nameOfRule}`, 'course Third'],

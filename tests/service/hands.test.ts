@@ -311,7 +311,8 @@ describe('B4: deleting what something names', () => {
   it('no id can be let in under a key that the search does not know', () => {
     // Ids that live and die with the definition they stand in, or are no things of the owner's.
     const OWN = [
-      'id', 'stepId', 'fromStepId', 'toId', 'skipToId', 'notIfReadId', 'askId', 'optionIds', 'resultId', 'touchId', 'pictureId', 'fileId', 'messageId',
+      'id', 'stepId', 'fromStepId', 'toId', 'skipToId', 'notIfReadId', 'askId', 'optionIds', 'resultId', 'touchId', 'pictureId', 'fileId',
+      'messageId',
       'itemId', 'thingId', 'ownerId', 'senderId',
     ]
     const keys = new Set<string>()

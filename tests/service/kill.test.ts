@@ -162,7 +162,8 @@ describe('an engine that is killed in the middle of a broadcast', () => {
     return { ...setting, id }
   }
   const fates = ({ db }: ReturnType<typeof openContext>) => many(db, `
-    SELECT count(*) AS emails, count(DISTINCT person_id) AS people, sum(status = 'handed over') AS sent FROM outbox WHERE kind = 'broadcast'`)[0]!
+    SELECT count(*) AS emails, count(DISTINCT person_id) AS people, sum(status = 'handed over') AS sent FROM outbox
+    WHERE kind = 'broadcast'`)[0]!
 
   it('sends it to each exactly once in practice', { timeout: sized(300_000, 1_500_000) }, async () => {
     const folder = temporaryFolder()

@@ -35,7 +35,9 @@ export interface Plan {
 export async function runAndKill(plan: Plan): Promise<{ kills: Record<string, number>, workedMs: number }> {
   const besides = Object.keys(plan.besides ?? {})
   const kills: Record<string, number> = Object.fromEntries([...POINTS, ...besides, 'a random moment'].map(point => [point, 0]))
-  const mixed = [...POINTS.flatMap(point => Array<string>(plan.perPoint).fill(point)), ...Array<string>(plan.atRandom).fill('a random moment')]
+  const mixed = [
+    ...POINTS.flatMap(point => Array<string>(plan.perPoint).fill(point)), ...Array<string>(plan.atRandom).fill('a random moment'),
+  ]
     .map(point => ({ point, order: plan.dice() })).sort((a, b) => a.order - b.order).map(({ point }) => point)
   // Those come before any email is on its way out.
   const todo = [...besides.flatMap(point => Array<string>(plan.perPoint).fill(point)), ...mixed]

@@ -125,7 +125,9 @@ describe('what follows from an email', () => {
     for (const id of [opener!, clicker!]) {
       expect(sent(context, id)).toEqual(['one 2026-11-26 12:00', 'two held back: got-it-already', 'three 2026-11-28 12:00'])
     }
-    const lost = missingForStart({ ...findCourse(context.db, 1)!.draft, steps: [step('two', hours(24), email('two'), { notIfReadId: 'one' })] }, ALWAYS)
+    const lost = missingForStart(
+      { ...findCourse(context.db, 1)!.draft, steps: [step('two', hours(24), email('two'), { notIfReadId: 'one' })] }, ALWAYS
+    )
     expect(lost).toContainEqual({ stepId: 'two', problem: 'It leaves out readers of an email that is no longer in this course.' })
   })
 

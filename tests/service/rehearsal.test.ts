@@ -28,9 +28,9 @@ const sandbox = rehearsalSandbox({
 }, { session: '', signing: Buffer.from('a signing key for tests only, 32') })
 const base = (id: string) => ({ id, when: { kind: 'at-once' as const }, ifPast: 'at-once' as const, zone: 'workspace' as const })
 const hours = (count: number) => ({ kind: 'elapsed' as const, count, unit: 'hours' as const, from: 'previous' as const })
-const asking = step('one', {
-  kind: 'at-once',
-}, email('one', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'coptic', url: 'https://saltmarsh.example.com/coptic', tagId: null } }] } }))
+const asking = step('one', { kind: 'at-once' }, email('one', { body: { type: 'doc', content: [
+  { type: 'button', attrs: { label: 'coptic', url: 'https://saltmarsh.example.com/coptic', tagId: null } },
+] } }))
 const held: DraftStep[] = [asking, {
   ...base('h'), kind: 'hold', until: { kind: 'event', when: { kind: 'clicked', thingId: null, stepId: 'one' } },
   atMost: { count: 24, unit: 'hours' }, did: [step('yes', hours(1))], didNot: [step('again', hours(2))],

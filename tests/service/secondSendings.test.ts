@@ -36,7 +36,8 @@ async function sent(names: readonly string[], more: Partial<BroadcastDraft> = {}
   const people = Object.fromEntries(names.map(name => [name, visit(context, `${name}@example.com`)])) as Record<string, number>
   const id = await sendBroadcast(context, listId, { content: withLinks, ...more })
   await moveTo(context, thursdayNoon + HOUR)
-  const emailOf = (name: string) => context.db.prepare(`SELECT id FROM outbox WHERE kind = 'broadcast' AND person_id = ?`).pluck().get(people[name]) as number
+  const emailOf = (name: string) =>
+    context.db.prepare(`SELECT id FROM outbox WHERE kind = 'broadcast' AND person_id = ?`).pluck().get(people[name]) as number
   return { context, id, people, emailOf }
 }
 const got = (context: Workshop, id: number) => allEmails(context.db, { kind: 'again', ownerId: id })
@@ -70,7 +71,9 @@ describe('sending again', () => {
   it('looks once more before each leaves: who reads the first meanwhile, or gets another, does not get it', async () => {
     const { context, id, emailOf } = await sent(['late', 'silent'])
     await sendAgain(context, id, { ...spec(), when: { kind: 'at', date: '2026-11-27', time: '08:00', zone: 'workspace' } })
-    await sendAgain(context, id, { ...spec({ subject: line('Or this way') }), when: { kind: 'at', date: '2026-11-27', time: '08:00', zone: 'workspace' } })
+    await sendAgain(
+      context, id, { ...spec({ subject: line('Or this way') }), when: { kind: 'at', date: '2026-11-27', time: '08:00', zone: 'workspace' } }
+    )
     const [first, second] = broadcastView(context, id).again.map(({ sendId }) => sendId)
     // Both are settled for both of them; as the first of these emails leaves, the other reader opens the first broadcast.
     const handOver = context.carrier.handOver.bind(context.carrier)
@@ -85,7 +88,9 @@ describe('sending again', () => {
     await moveTo(context, thursdayNoon + 2 * DAY)
     const fates = got(context, id)
     expect(fates.filter(([, fate]) => fate === 'handed over').length).toBeLessThanOrEqual(2)
-    for (const name of ['late', 'silent']) expect(fates.filter(([who, fate]) => who === name && fate === 'handed over').length).toBeLessThanOrEqual(1)
+    for (const name of ['late', 'silent']) expect(
+      fates.filter(([who, fate]) => who === name && fate === 'handed over').length
+    ).toBeLessThanOrEqual(1)
     expect(fates.filter(([, fate]) => fate === 'got-it-already').length).toBeGreaterThanOrEqual(2)
     expect([first, second].every(Number.isInteger)).toBe(true)
   })
@@ -111,7 +116,9 @@ describe('sending again', () => {
     await moveTo(context, thursdayNoon + 4 * DAY)
     expect(got(context, id)).toEqual([['silent', 'handed over']])
     const other = createBroadcast(context)
-    saveBroadcast(context, other, { ...broadcastView(context, id).scheduled!, when: { kind: 'at', date: '2026-12-05', time: '08:00', zone: 'workspace' } })
+    saveBroadcast(context, other, {
+      ...broadcastView(context, id).scheduled!, when: { kind: 'at', date: '2026-12-05', time: '08:00', zone: 'workspace' },
+    })
     await scheduleBroadcast(context, other)
     takeBackBroadcast(context, other)
     expect(context.db.prepare('SELECT count(*) FROM sends WHERE owner_id = ?').pluck().get(other)).toBe(0)
@@ -121,7 +128,9 @@ describe('sending again', () => {
     stopBroadcast(context, other)
     expect(broadcastView(context, other).again).toEqual([])
     // One that is by hand can be taken back until it begins.
-    await sendAgain(context, id, { ...spec({ without: 'click' }), when: { kind: 'at', date: '2026-12-20', time: '08:00', zone: 'workspace' } })
+    await sendAgain(
+      context, id, { ...spec({ without: 'click' }), when: { kind: 'at', date: '2026-12-20', time: '08:00', zone: 'workspace' } }
+    )
     const { sendId } = broadcastView(context, id).again.at(-1)!
     expect(() => actOnAgain(context, id, sendId, 'pause')).toThrow(NotNow)
     actOnAgain(context, id, sendId, 'take-back')
@@ -154,7 +163,9 @@ describe('the results of a broadcast', () => {
       expect([key, who.people.length, who.more]).toEqual([key, people, false])
       for (const { at } of who.people) expect(at).toBeGreaterThanOrEqual(thursdayNoon)
     }
-    expect(results.links.map(({ label, people, clicks }) => [label, people, clicks])).toEqual([['See the papers', 1, 1], ['Read how', 0, 0]])
+    expect(results.links.map(({ label, people, clicks }) => [label, people, clicks])).toEqual([
+      ['See the papers', 1, 1], ['Read how', 0, 0],
+    ])
     // The first who clicked opened it by that.
     expect(results.hours).toEqual([{ hour: 1, opened: 2, clicked: 1 }])
     expect(results.says[0]).toBe('1 of 4 clicked: 25%, between 5% and 70%.')

@@ -25,9 +25,11 @@ const shop = async (content: Partial<OfferContent> = {}) => openShop(await furni
 
 describe('an email that sells', () => {
   const linked = (more: Partial<MessageContent> = {}) => email('pitch', {
-    body: { type: 'doc', content: [{
-      type: 'paragraph', content: [{ type: 'text', text: 'See it' }],
-    }, { type: 'button', attrs: { label: 'See it', url: 'http://localhost:3000/practice/s/long-stitch?from=pitch', tagId: null } }] }, ...more,
+    body: { type: 'doc', content: [
+      { type: 'paragraph', content: [{ type: 'text', text: 'See it' }] },
+      { type: 'button', attrs: { label: 'See it', url: 'http://localhost:3000/practice/s/long-stitch?from=pitch', tagId: null } },
+    ] },
+    ...more,
   })
   /** A course that sells the offer a day after joining, and says something else a day after that. */
   async function selling(more: Partial<MessageContent> = {}) {
@@ -75,8 +77,11 @@ describe('an email that sells', () => {
   })
 
   it.each([
-    ['http://localhost:3000/practice/s/long-stitch', 'long-stitch'], ['http://localhost:3000/practice/s/long-stitch/?code=EARLY#x', 'long-stitch'], ['https://localhost:3000/practice/s/long-stitch', 'long-stitch'],
-    ['http://localhost:3000/s/long-stitch', null], ['http://example.com/practice/s/long-stitch', null], ['http://localhost:3000/practice/p/long-stitch', null], ['http://localhost:3000/practice/s/', null], [
+    ['http://localhost:3000/practice/s/long-stitch', 'long-stitch'],
+    ['http://localhost:3000/practice/s/long-stitch/?code=EARLY#x', 'long-stitch'],
+    ['https://localhost:3000/practice/s/long-stitch', 'long-stitch'],
+    ['http://localhost:3000/s/long-stitch', null], ['http://example.com/practice/s/long-stitch', null],
+    ['http://localhost:3000/practice/p/long-stitch', null], ['http://localhost:3000/practice/s/', null], [
       'not an address', null,
     ],
   ])('%s leads to the page of %s', (url, slug) => {

@@ -172,7 +172,8 @@ describe('an audience becomes emails in bits', () => {
     expect([rows(next, 'count(*)'), rows(next, 'count(DISTINCT person_id)'), rows(next, 'count(handed_over_at)')]).toEqual([
       MANY, MANY, MANY,
     ])
-    expect(next.db.prepare(`SELECT count(*) AS arrived, sum(deliveries) AS deliveries FROM mailbox b JOIN outbox o ON o.message_ref = b.message_ref
+    expect(next.db.prepare(`SELECT count(*) AS arrived, sum(deliveries) AS deliveries FROM mailbox b
+      JOIN outbox o ON o.message_ref = b.message_ref
       WHERE o.kind = 'news'`).get()).toEqual({ arrived: MANY, deliveries: MANY })
     expect(taskView(next, findSendById(next.db, id)!.taskId!)).toMatchObject({
       state: 'done', total: MANY, outcomes: [{ outcome: 'queued', people: MANY }],
@@ -211,7 +212,8 @@ it('what the version before sent keeps its place: each email its send and its oc
     `enrolments (id, course_id, person_id, visit, version_id, status, joined_at, previous_at, done_steps, own_act, event_id) VALUES (1, 3, 1, 2, 1, 'open', 0, 0, '[]', 0, 1)`,
   ]) old.exec(`INSERT INTO ${sql}`)
   old.prepare('INSERT INTO segments (name, condition, created_at, changed_at) VALUES (?, ?, 0, 0)').run('mine', JSON.stringify(condition))
-  const put = old.prepare(`INSERT INTO outbox (kind, thing_id, person_id, to_address, step_id, visit, purpose, message_id, enrolment_id, list_id, asked_for,
+  const put = old.prepare(`INSERT INTO outbox (kind, thing_id, person_id, to_address, step_id, visit, purpose, message_id, enrolment_id,
+    list_id, asked_for,
     cause_id, planned_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 0, 1, 0)`)
   for (const [kind, thing, item, visited, purpose] of [
     ['course', 3, 'one', 2, 'first'], ['course', 3, 'one', 2, 'again'], ['course', 3, 'one', 2, 'by-hand-45'],

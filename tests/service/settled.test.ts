@@ -44,7 +44,10 @@ const status = (context: Workshop, id: number, event: 'put-to-rest' | 'woken') =
 const reader = { agent: 'A browser', robot: false, certain: false }
 const asking = (interestId: number) => step('one', {
   kind: 'at-once',
-}, email('one', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'coptic', url: 'https://saltmarsh.example.com/coptic', tagId: interestId } }] } }))
+}, email('one',
+{ body: {
+  type: 'doc', content: [{ type: 'button', attrs: { label: 'coptic', url: 'https://saltmarsh.example.com/coptic', tagId: interestId } }],
+} }))
 const clickedOne: Until = { kind: 'event', when: { kind: 'clicked', thingId: null, stepId: 'one' } }
 const holding = (until: Until, most: number): DraftHold => ({
   id: 'h', kind: 'hold', when: { kind: 'at-once' }, ifPast: 'at-once', zone: 'workspace', until, atMost: { count: most, unit: 'hours' },

@@ -21,8 +21,12 @@ describe('an email that is shared', () => {
     const secret = saveTag(context, null, tag('secret'))
     visit(context, 'ada@example.com', 'Ada')
     const body: BlockNode[] = [
-      { type: 'paragraph', content: [{ type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'reader' } }] },
-      { type: 'onlyFor', content: [{ type: 'case', attrs: { who: { kind: 'tag', tagId: secret, since: null } }, content: [paragraph('Only for members')] }] },
+      { type: 'paragraph', content: [
+        { type: 'text', text: 'Hello ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'reader' } },
+      ] },
+      { type: 'onlyFor', content: [
+        { type: 'case', attrs: { who: { kind: 'tag', tagId: secret, since: null } }, content: [paragraph('Only for members')] },
+      ] },
       { type: 'button', attrs: { label: 'See <them> & more', url: 'https://saltmarsh.example.com/papers', tagId: null } },
     ]
     const content = { ...email('Papers & <ink>'), inBrowser: true as const, body: { type: 'doc' as const, content: body } }
@@ -40,7 +44,9 @@ describe('an email that is shared', () => {
     const link = linkLines(context).find(({ url }) => url === 'https://saltmarsh.example.com/papers')!
     const { name, asks } = link
     saveLink(context, link.id, { name, note: '', does: [], asks, url: 'https://saltmarsh.example.com/all-papers' })
-    expect((await sharedEmail(context, id, 'https://x.example.com/letters')).html).toContain('href="https://saltmarsh.example.com/all-papers"')
+    expect((await sharedEmail(context, id, 'https://x.example.com/letters')).html).toContain(
+      'href="https://saltmarsh.example.com/all-papers"'
+    )
     shareBroadcast(context, id, false)
     expect([sharedLetters(context), broadcastView(context, id).shared]).toEqual([[], null])
     await expect(sharedEmail(context, id, '')).rejects.toThrow(NotThere)
@@ -49,14 +55,21 @@ describe('an email that is shared', () => {
 
   it('is told by a feed that another library reads (RFC 4287), whatever its title', async () => {
     const letters = [
-      { id: 2, title: 'Papers & <ink> ]]> "and" ’more’', preview: 'Six & <seven>', at: thursdayNoon + HOUR }, { id: 1, title: 'Older', preview: '', at: thursdayNoon },
+      { id: 2, title: 'Papers & <ink> ]]> "and" ’more’', preview: 'Six & <seven>', at: thursdayNoon + HOUR },
+      { id: 1, title: 'Older', preview: '', at: thursdayNoon },
     ]
     const url = 'https://porch.example.com/letters'
-    const atom = atomOf({ title: 'Emails from Ines & co', url, feedUrl: `${url}/feed.xml`, to: ({ id }) => `${url}/${id}`, author: 'Ines', letters, madeAt: 0 })
+    const atom = atomOf({
+      title: 'Emails from Ines & co', url, feedUrl: `${url}/feed.xml`, to: ({ id }) => `${url}/${id}`, author: 'Ines', letters, madeAt: 0,
+    })
     const read = await new Parser().parseString(atom)
     expect([read.title, read.link, read.feedUrl]).toEqual(['Emails from Ines & co', url, `${url}/feed.xml`])
-    expect(read.items.map(({ title, link, isoDate }) => [title, link, Date.parse(isoDate!)])).toEqual(letters.map(({ id, title, at }) => [title, `${url}/${id}`, at]))
+    expect(read.items.map(({ title, link, isoDate }) => [title, link, Date.parse(isoDate!)])).toEqual(
+      letters.map(({ id, title, at }) => [title, `${url}/${id}`, at])
+    )
     expect(atom).toMatch(/<id>https:\/\/porch\.example\.com\/letters\/2<\/id>/)
-    expect((await new Parser().parseString(atomOf({ title: 'x', url, feedUrl: url, to: () => url, author: 'x', letters: [], madeAt: 1 }))).items).toEqual([])
+    expect(
+      (await new Parser().parseString(atomOf({ title: 'x', url, feedUrl: url, to: () => url, author: 'x', letters: [], madeAt: 1 }))).items
+    ).toEqual([])
   })
 })

@@ -78,7 +78,8 @@ describe('over SMTP', () => {
     open.push(carrier)
     const plain = 'Subject: one\r\n\r\nGood.\r\n'
     const awkward = [
-      plain, '.', '..\r\n', 'a\r\n.\r\nMAIL FROM:<x@example.com>\r\n', 'a\n.\nDATA\n', 'a\r.\r', 'no end', 'a\r\n.b\r\n', '\n', '\r\n', 'é\r\n.é',
+      plain, '.', '..\r\n', 'a\r\n.\r\nMAIL FROM:<x@example.com>\r\n', 'a\n.\nDATA\n', 'a\r.\r', 'no end', 'a\r\n.b\r\n', '\n', '\r\n',
+      'é\r\n.é',
     ]
     for (const text of [...awkward, plain]) {
       const ends = text.replace(/\r?\n|\r/g, '\r\n')

@@ -129,7 +129,9 @@ describe('opens and clicks', () => {
     const { context, interestId } = await furnish(openContext(), ({ interestId: silentTag }) => [
       step('one', {
         kind: 'at-once',
-      }, email('one', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'Go', url: 'https://a.example.com/', tagId: null } }] } }), {
+      }, email(
+        'one', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'Go', url: 'https://a.example.com/', tagId: null } }] } }
+      ), {
         reactions: [{ id: 'r', on: 'not-clicked', within: { count: 3, unit: 'days' }, then: [{ kind: 'give-tag', tagId: silentTag }] }],
       }),
     ])

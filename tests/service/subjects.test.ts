@@ -55,7 +55,8 @@ describe('how past ones did', () => {
       step('one', { kind: 'at-once' }, email('one', { subject: line('Which book first?') })),
       step('two', { kind: 'at-once' }, email('two', { subject: line('3 books') })),
       step('some', { kind: 'at-once' }, email('some', {
-        subject: line('For you'), subjectFor: [{ who: { kind: 'all', of: [{ kind: 'tag', tagId: 1, since: null }] }, subject: line('For some') }],
+        subject: line('For you'),
+        subjectFor: [{ who: { kind: 'all', of: [{ kind: 'tag', tagId: 1, since: null }] }, subject: line('For some') }],
       })),
     ])
     for (let n = 0; n < 5; n++) visit(context, `p${n}@example.com`)

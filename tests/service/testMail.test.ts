@@ -9,7 +9,9 @@ import { email, furnish, listeningCarrier, openContext, thursdayNoon } from './w
 const content = email('one', { subject: [
   { type: 'text', text: 'For ' }, { type: 'placeholder', attrs: { field: 'first_name', fallback: 'you' } },
 ], body: { type: 'doc', content: [
-  { type: 'paragraph', content: [{ type: 'text', text: 'See', marks: [{ type: 'link', attrs: { href: 'https://saltmarsh.example.com/' } }] }] },
+  { type: 'paragraph', content: [
+    { type: 'text', text: 'See', marks: [{ type: 'link', attrs: { href: 'https://saltmarsh.example.com/' } }] },
+  ] },
 ] } })
 const named = (firstName: string) => ({ personId: null, firstName, chosen: null })
 const asked = (more: Partial<TestAsked> = {}): TestAsked =>

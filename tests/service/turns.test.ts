@@ -47,7 +47,8 @@ const some = (n: number, domain: string) => Array.from({ length: n }, (_, k) => 
 const rates = (context: Workshop, domainRates: ReturnType<typeof sendingSettingsOf>['domainRates']) =>
   saveSendingSettings(context, { ...sendingSettingsOf(context), domainRates })
 /** From now on the page asks everybody to confirm, by an email that they wait for. */
-const askToConfirm = ({ db }: Workshop) => db.prepare(`UPDATE page_versions SET content = json_set(content, '$.confirming.who', 'everybody')`).run()
+const askToConfirm = ({ db }: Workshop) =>
+  db.prepare(`UPDATE page_versions SET content = json_set(content, '$.confirming.who', 'everybody')`).run()
 const notices = (context: Workshop) => todayView(context).needsAttention.map(({ title }) => title)
 
 describe('a receiving domain', () => {
@@ -144,7 +145,9 @@ describe('a new sender', () => {
     await pass(0)
     expect(left.map(({ to }) => to)).toEqual(some(4, 'example.net'))
     expect(subscriberView(context, people[4]!).emails[0]!.turn).toEqual({ at: clock.at + DAY, why: 'warm-up' })
-    expect([sendersView(context).waitingForPlans, notices(context)]).toEqual([26, expect.arrayContaining(['26 emails wait for another day'])])
+    expect([sendersView(context).waitingForPlans, notices(context)]).toEqual([
+      26, expect.arrayContaining(['26 emails wait for another day']),
+    ])
     // Nothing leaves on the second day: the third is no larger for it.
     setHeld(context, true)
     await pass(1.5 * DAY, HOUR)

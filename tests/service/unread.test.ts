@@ -12,7 +12,9 @@ import { email, step } from './workshop'
 const draft = (content: MessageContent): CourseDraft =>
   ({ listId: 1, wayInTagIds: [1], again: 'once', steps: [step('one', { kind: 'at-once' }, content)] })
 const says = (content: Partial<MessageContent>) =>
-  missingForStart(draft(email('one', content)), ALWAYS).map(({ problem }) => problem).filter(problem => problem.includes('is not filled in'))
+  missingForStart(draft(email('one', content)), ALWAYS).map(({ problem }) => problem).filter(
+    problem => problem.includes('is not filled in')
+  )
 const paragraph = (text: string): BlockNode => ({ type: 'paragraph', content: [{ type: 'text', text }] })
 const body = (...content: BlockNode[]) => ({ body: { type: 'doc' as const, content } })
 
@@ -23,7 +25,9 @@ describe('a course', () => {
     ['the preview text', { preview: [{ type: 'text', text: '{% now %}' }] }, true],
     ['a button', body({ type: 'button', attrs: { label: '{{ go }}', url: 'https://a.example.com/', tagId: null } }), true],
     ['HTML of one’s own', body({ type: 'html', attrs: { source: '<p>{{ x }}</p>' } }), true],
-    ['a version for some', body({ type: 'onlyFor', content: [{ type: 'case', attrs: { who: null }, content: [paragraph('{{x}}') as never] }] }), true],
+    ['a version for some', body({
+      type: 'onlyFor', content: [{ type: 'case', attrs: { who: null }, content: [paragraph('{{x}}') as never] }],
+    }), true],
     ['words about braces', body(paragraph('A set {1, 2}, 50 % {off}, and { { not one } }')), false],
   ])('with one in %s does not start', (_, content, isFound) => {
     expect(says(content)).toHaveLength(isFound ? 1 : 0)

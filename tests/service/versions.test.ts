@@ -32,7 +32,9 @@ async function twoTags(more: (ids: { one: number, other: number }) => Partial<Me
   const context = openContext({ carrier, clock: { at: thursdayNoon } })
   const ids = { one: saveTag(context, null, tag('one')), other: saveTag(context, null, tag('other')) }
   const second = email('two', {
-    ...body(says('Before.'), some([[tagged(ids.one), 'For one.'], [tagged(ids.other), 'For other.'], [null, 'For the rest.']]), says('After.')),
+    ...body(
+      says('Before.'), some([[tagged(ids.one), 'For one.'], [tagged(ids.other), 'For other.'], [null, 'For the rest.']]), says('After.')
+    ),
     subjectFor: [{ who: tagged(ids.other), subject: [{ type: 'text', text: 'Other, look' }] }],
     ...more(ids),
   })
@@ -61,14 +63,17 @@ describe('what is only for some', () => {
       type: 'placeholder', attrs: { field: 'own', fieldId: townId, label: 'town', fallback: 'nowhere', as: 'first-large' },
     }] }]
     await furnish(context, () => [step('one', { kind: 'at-once' }, email('x', {
-      ...body(says('Always.'), block), subject: [{ type: 'text', text: 'Plain' }], subjectFor: [{ who: tagged(other), subject: [{ type: 'text', text: 'Other' }] }],
+      ...body(says('Always.'), block), subject: [{ type: 'text', text: 'Plain' }],
+      subjectFor: [{ who: tagged(other), subject: [{ type: 'text', text: 'Other' }] }],
     }))])
     // Of a thousand by a fixed rule: every mixture of two tags and a field occurs.
     for (let n = 0; n < 1000; n++) {
       const id = visit(context, `reader${n}@example.com`)
       if (n % 2 === 0) giveTagByHand(context, id, one)
       if (n % 3 === 0) giveTagByHand(context, id, other)
-      if (n % 5 < 2) context.db.prepare('INSERT INTO field_values (field_id, person_id, value) VALUES (?, ?, ?)').run(townId, id, `évora ${n}`)
+      if (n % 5 < 2) context.db.prepare('INSERT INTO field_values (field_id, person_id, value) VALUES (?, ?, ?)').run(
+        townId, id, `évora ${n}`
+      )
     }
     for (let turn = 0; turn < 60 && carrier.mails.length < 1000; turn++) await play(context, thursdayNoon)
     expect(carrier.mails).toHaveLength(1000)

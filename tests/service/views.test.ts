@@ -89,7 +89,9 @@ describe('a screen', () => {
       ['broadcastWho', context => broadcastWho(context, { id: broadcastId, key: 'sent', within: { by: 'tag', part: '1' }, from: 0 })],
       ['broadcast', context => broadcastView(context, broadcastId)], ['clickMap', context => clickMap(context, broadcastId)],
       ['find', context => findAnything(context, 'kit')], ['weeks', context => weeksView(context, 'page')],
-      ['emailVersions', context => emailVersions(context, { content: email('x'), listId: null, kind: 'course', ownerId: courseId, stepId: null })],
+      ['emailVersions', context => emailVersions(
+        context, { content: email('x'), listId: null, kind: 'course', ownerId: courseId, stepId: null }
+      )],
       ['lacking', context => lacking(context, { field: 'first_name', fieldId: null, listId: null })],
       ['answers', context => answersView(context, { of: { kind: 'course', ownerId: courseId, itemId: 'one' }, labels: ['x'] })],
       ['howMany', context => howMany(context, { kind: 'fitting', search: '', condition: EVERYBODY })],

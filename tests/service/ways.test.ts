@@ -36,7 +36,10 @@ const has = (tagId: number): Condition => ({ kind: 'all', of: [{ kind: 'tag', ta
 const reader = { agent: 'A browser', robot: false, certain: false }
 const asking = (interestId: number) => step('one', {
   kind: 'at-once',
-}, email('one', { body: { type: 'doc', content: [{ type: 'button', attrs: { label: 'coptic', url: 'https://saltmarsh.example.com/coptic', tagId: interestId } }] } }))
+}, email('one',
+{ body: {
+  type: 'doc', content: [{ type: 'button', attrs: { label: 'coptic', url: 'https://saltmarsh.example.com/coptic', tagId: interestId } }],
+} }))
 
 const said = (at: number | null) => at === null ? 'not' : Object.values(localOf(at, 'Europe/Lisbon')).join(' ')
 const sent = (context: Workshop, id: number) =>

@@ -25,7 +25,9 @@ const at = Date.UTC(2026, 10, 26)
 
 describe('a condition read aloud', () => {
   it.each<[Condition, string]>([
-    [{ kind: 'email', fate: 'sent', which: { kind: 'broadcast', ownerId: 1, itemId: null }, within: null, times: 1, url: null }, 'who were sent “BROADCAST”'],
+    [{
+      kind: 'email', fate: 'sent', which: { kind: 'broadcast', ownerId: 1, itemId: null }, within: null, times: 1, url: null,
+    }, 'who were sent “BROADCAST”'],
     [{ kind: 'email', fate: 'maybe-opened', which: { kind: 'again', ownerId: 1, itemId: null }, within: null, times: 1, url: null },
       'who may have opened a second sending of “BROADCAST”'],
     [{ kind: 'all', of: [] }, ''],
@@ -56,10 +58,14 @@ describe('a condition read aloud', () => {
       kind: 'email', fate: 'opened', which: { kind: 'course', ownerId: 1, itemId: 'one' }, within: { kind: 'last-days', days: 7 }, times: 1,
       url: null,
     }, 'who opened “EMAIL” of “COURSE” in the last 7 days'],
-    [{ kind: 'email', fate: 'clicked', which: null, within: null, times: 3, url: 'https://example.com/a' }, 'who clicked in at least 3 emails (the link https://example.com/a)'],
+    [{
+      kind: 'email', fate: 'clicked', which: null, within: null, times: 3, url: 'https://example.com/a',
+    }, 'who clicked in at least 3 emails (the link https://example.com/a)'],
     [{ kind: 'arrived', when: { kind: 'before', at } }, 'who were added before Thu 26 Nov 2026'],
     [{ kind: 'country', is: ['PT', 'GB'], unknown: true }, 'from Portugal, United Kingdom or an unknown country'],
-    [{ kind: 'rule-acted', ruleId: 1, within: { kind: 'last-days', days: 30 } }, 'who were affected by the house rule “RULE” in the last 30 days'],
+    [{
+      kind: 'rule-acted', ruleId: 1, within: { kind: 'last-days', days: 30 },
+    }, 'who were affected by the house rule “RULE” in the last 30 days'],
     [{ kind: 'field', fieldId: 1, test: { is: 'next-days', days: 7 } }, 'whose “FIELD” is today or in the 7 days after'],
   ])('%j is: people %s', (condition, said) => {
     expect(sayCondition(condition, names)).toBe(said)

@@ -6,7 +6,9 @@ import { fromMarkdown, lineToText, textToLine, toMarkdown } from '#core/exchange
 import { EVERYBODY, type Condition } from '#core/audience/condition'
 import { BLOCKS, caseFor, choicesOf, isWritten, linksOf } from '#core/message/blocks'
 import { compileMessage } from '#core/message/compile'
-import type { BlockNode, InlineNode, Line, MessageContent, OnlyForNode, PlainBlockNode, TextBlockNode, TrackedUse } from '#core/message/content'
+import type {
+  BlockNode, InlineNode, Line, MessageContent, OnlyForNode, PlainBlockNode, TextBlockNode, TrackedUse,
+} from '#core/message/content'
 import { fillMessage } from '#core/message/fill'
 import { FORMS, placeholder, PLACEHOLDER_FIELDS, type Form, type PlaceholderAttrs } from '#core/message/placeholders'
 import { saysTheSame } from '#core/message/same'
@@ -72,14 +74,20 @@ const ANY: { [Type in BlockNode['type']]?: fc.Arbitrary<BlockNode> } = {
   space: fc.constant<BlockNode>({ type: 'space', attrs: { height: 32 } }),
   social: fc.array(fc.record({ label: word, url }), { minLength: 1, maxLength: 3 }).map((links): BlockNode =>
     ({ type: 'social', attrs: { links } })),
-  choice: fc.array(fc.record({ label: word, hint: fc.constantFrom('', 'opens flat'), tagId: fc.constant(null) }), { minLength: 2, maxLength: 6 })
+  choice: fc.array(
+    fc.record({ label: word, hint: fc.constantFrom('', 'opens flat'), tagId: fc.constant(null) }), { minLength: 2, maxLength: 6 }
+  )
     .map((choices): BlockNode => ({ type: 'choice', attrs: { choices, says: '', onlyOne: true } })),
-  offer: fc.tuple(web, fc.boolean()).map(([to, isSold]): BlockNode => ({ type: 'offer', attrs: { offerId: 1, code: '', label: 'See', shown: isSold
+  offer: fc.tuple(
+    web, fc.boolean()
+  ).map(([to, isSold]): BlockNode => ({ type: 'offer', attrs: { offerId: 1, code: '', label: 'See', shown: isSold
     ? { name: 'Class', url: to, price: '€180.00', reduced: '€160.00', code: 'GUILD', closesAt: 1, couponUntilAt: null }
     : null } })),
   countdown: fc.constantFrom(1, null).map((until): BlockNode =>
     ({ type: 'countdown', attrs: { offerId: null, until, before: 'Closes in', after: 'It has closed.' } })),
-  articles: fc.array(fc.record({ title: word, text: fc.constantFrom('', 'some words'), url: web, pictureId: fc.option(fc.integer({ min: 1, max: 9 })), alt: word }), { minLength: 1, maxLength: 3 })
+  articles: fc.array(fc.record({
+    title: word, text: fc.constantFrom('', 'some words'), url: web, pictureId: fc.option(fc.integer({ min: 1, max: 9 })), alt: word,
+  }), { minLength: 1, maxLength: 3 })
     .map((articles): BlockNode => ({ type: 'articles', attrs: { articles, label: 'Read on' } })),
   file: fc.option(fc.integer({ min: 1, max: 9 })).map((fileId): BlockNode =>
     ({ type: 'file', attrs: { fileId, fileName: 'kit.pdf', bytes: 120_000, label: '' } })),
@@ -89,7 +97,9 @@ const ANY: { [Type in BlockNode['type']]?: fc.Arbitrary<BlockNode> } = {
 const plain = fc.oneof(...Object.values(ANY)) as fc.Arbitrary<PlainBlockNode>
 const who = fc.constantFrom<Condition | null>({ kind: 'all', of: [{ kind: 'tag', tagId: 1, since: null }] }, EVERYBODY, null)
 const onlyFor = fc.array(fc.tuple(who, fc.array(plain, { minLength: 1, maxLength: 3 })), { minLength: 1, maxLength: 3 })
-  .map((cases): OnlyForNode => ({ type: 'onlyFor', content: cases.map(([one, content]) => ({ type: 'case', attrs: { who: one }, content })) }))
+  .map(
+    (cases): OnlyForNode => ({ type: 'onlyFor', content: cases.map(([one, content]) => ({ type: 'case', attrs: { who: one }, content })) })
+  )
 const block: fc.Arbitrary<BlockNode> = fc.oneof({ weight: 4, arbitrary: plain }, { weight: 1, arbitrary: onlyFor })
 
 const SEED = { seed: 20261129, numRuns: 60 }
@@ -115,7 +125,9 @@ describe('the blocks of any email', () => {
       blocks, chosen,
     ) => {
       let choice = 0
-      const alone = blocks.flatMap((node): BlockNode[] => node.type === 'onlyFor' ? node.content[chosen[choice++] ?? 0]?.content ?? [] : [node])
+      const alone = blocks.flatMap(
+        (node): BlockNode[] => node.type === 'onlyFor' ? node.content[chosen[choice++] ?? 0]?.content ?? [] : [node]
+      )
       const url = ({ url: to }: TrackedUse) => to
       const [one, other] = [await read(message(...blocks), chosen, url), await read(message(...alone), [], url)]
       // Numbers of notes go on behind the longest version.
@@ -150,7 +162,9 @@ describe('choices', () => {
 
   it('are of the subject, too, and a reader for whom nothing was chosen gets no email with a hole in it', async () => {
     const content = { ...message({ type: 'paragraph', content: [{ type: 'text', text: 'w' }] }), subjectFor: [
-      { who: EVERYBODY, subject: [{ type: 'text' as const, text: 'For you, ' }, { type: 'placeholder' as const, attrs: { field: 'first_name' as const, fallback: 'friend' } }] },
+      { who: EVERYBODY, subject: [{ type: 'text' as const, text: 'For you, ' }, {
+        type: 'placeholder' as const, attrs: { field: 'first_name' as const, fallback: 'friend' },
+      }] },
     ] }
     expect((await read(content, [0])).subject).toBe('For you, Ada')
     expect((await read(content, [1])).subject).toBe('s')
@@ -199,8 +213,11 @@ describe('placeholders', () => {
 })
 
 describe('the ids that the editor gives', () => {
-  const known = (nodes: BlockNode[]): BlockNode[] => nodes.map((node, n) => ({ ...node, attrs: { ...node.attrs, id: `b${n}` } }) as BlockNode)
-  it('change nothing that anybody reads; a word does', () => fc.assert(fc.property(fc.array(block, { minLength: 1, maxLength: 4 }), (nodes) => {
+  const known = (nodes: BlockNode[]): BlockNode[] =>
+    nodes.map((node, n) => ({ ...node, attrs: { ...node.attrs, id: `b${n}` } }) as BlockNode)
+  it('change nothing that anybody reads; a word does', () => fc.assert(fc.property(fc.array(
+    block, { minLength: 1, maxLength: 4 }
+  ), (nodes) => {
     const [one, other] = [message(...nodes), message(...known(nodes))]
     expect(saysTheSame(one, other)).toBe(true)
     const more: BlockNode = { type: 'paragraph', attrs: { id: 'x' }, content: [{ type: 'text', text: 'more' }] }
@@ -214,7 +231,8 @@ describe('what each is worth', () => {
     const { text } = await read(message(
       { type: 'heading', attrs: { level: 2 }, content: [{ type: 'text', text: 'Three books' }] },
       { type: 'paragraph', content: [
-        { type: 'text', text: 'See ' }, { type: 'text', text: 'the first', marks: [{ type: 'link', attrs: { href: 'https://a.example.com/' } }] },
+        { type: 'text', text: 'See ' },
+        { type: 'text', text: 'the first', marks: [{ type: 'link', attrs: { href: 'https://a.example.com/' } }] },
         { type: 'text', text: ' today.' },
       ] },
       { type: 'picture', attrs: { pictureId: 1, alt: 'Three small books', url: '', size: 100 } },
@@ -237,12 +255,17 @@ describe('what each is worth', () => {
 
   it('HTML of somebody’s own neither runs, loads nor reaches out of its place', async () => {
     const nasty = [
-      '<script>alert(1)</script>', '<img src=x onerror=alert(1)>', '<a href="javascript:alert(1)">x</a>', '<iframe src="https://a.example.com">',
-      '<style>*{display:none}</style>', '<div style="background:url(https://a.example.com/p)">x</div>', '<svg onload=alert(1)>', '</mj-text></mj-column>',
-      '<form action="https://a.example.com"><input></form>', '<p style="position:fixed;color:red">x</p>', '\uFDD00\uFDD1', '<meta http-equiv="refresh" content="0">',
+      '<script>alert(1)</script>', '<img src=x onerror=alert(1)>', '<a href="javascript:alert(1)">x</a>',
+      '<iframe src="https://a.example.com">',
+      '<style>*{display:none}</style>', '<div style="background:url(https://a.example.com/p)">x</div>', '<svg onload=alert(1)>',
+      '</mj-text></mj-column>',
+      '<form action="https://a.example.com"><input></form>', '<p style="position:fixed;color:red">x</p>', '\uFDD00\uFDD1',
+      '<meta http-equiv="refresh" content="0">',
       '<!-- <mj-raw> -->', '<mj-include path="/etc/passwd" />', '<link rel=stylesheet href=//a.example.com>',
     ]
-    const { html, text } = await read(message({ type: 'html', attrs: { source: `<p>Before</p>${nasty.join('')}<p>After &amp; <b>more</b></p>` } }))
+    const { html, text } = await read(
+      message({ type: 'html', attrs: { source: `<p>Before</p>${nasty.join('')}<p>After &amp; <b>more</b></p>` } })
+    )
     expect(html).not.toMatch(/<script|onerror|javascript:|<iframe|<svg|url\(https|<form|<input|position:\s*fixed|http-equiv="refresh"|passwd|rel=.?stylesheet|\uFDD0/)
     expect(html).toContain('After &amp; <b>more</b>')
     expect(html).toContain('Choose what you get, or unsubscribe')

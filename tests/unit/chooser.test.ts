@@ -144,7 +144,9 @@ describe('a page with result pages', () => {
       'One', 'One', 'Welcome back', 'Thank you', 'Welcome back',
     ])
     expect(endingOf(told, { resultId: 'r2', known: false }).redirectUrl).toBe('https://shop.example.com/two')
-    expect(redirectsOf({ ...told, redirectUrl: 'https://a.example.com' })).toEqual(['https://a.example.com', 'https://shop.example.com/two'])
+    expect(redirectsOf({ ...told, redirectUrl: 'https://a.example.com' })).toEqual([
+      'https://a.example.com', 'https://shop.example.com/two',
+    ])
   })
 
   it('says which fields it asks for and sets', () => {

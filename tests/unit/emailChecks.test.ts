@@ -28,7 +28,8 @@ const sold = (more: Partial<ShownOffer> = {}): ShownOffer => ({
   name: 'Class', url: 'https://porch.example.com/s/class', price: '€180.00', reduced: '€160.00', code: 'GUILD', closesAt: NOW + 1e9,
   couponUntilAt: NOW + 1e9, ...more,
 })
-const countdown = (until: number | null): BlockNode => ({ type: 'countdown', attrs: { id: 'c', offerId: null, until, before: '', after: '' } })
+const countdown = (until: number | null): BlockNode =>
+  ({ type: 'countdown', attrs: { id: 'c', offerId: null, until, before: '', after: '' } })
 const some: Condition = { kind: 'all', of: [{ kind: 'tag', tagId: 1, since: null }] }
 const versions = (who: Condition, first = [text('For these.')], rest = [text('For the rest.')]): BlockNode => ({
   type: 'onlyFor', attrs: { id: 'v' }, content: [
@@ -51,10 +52,16 @@ const TABLE: [name: string, content: MessageContent, says: string[], more?: Part
   ['Offers can be bought', mail(), ['An offer cannot be bought'], { offers: [{ blockId: 'o', offer: null }] }],
   ['Offers can be bought', mail(), ['“Class” has closed'], { offers: [{ blockId: 'o', offer: sold({ closesAt: NOW }) }] }],
   ['Offers can be bought', mail(), ['The coupon GUILD has ended'], { offers: [{ blockId: 'o', offer: sold({ couponUntilAt: NOW }) }] }],
-  ['Offers can be bought', mail(), ['The coupon ends before the offer'], { offers: [{ blockId: 'o', offer: sold({ couponUntilAt: NOW + 1 }) }] }],
-  ['Offers can be bought', mail(), ['The coupon outlives the offer'], { offers: [{ blockId: 'o', offer: sold({ couponUntilAt: NOW + 2e9 }) }] }],
+  ['Offers can be bought', mail(), ['The coupon ends before the offer'], {
+    offers: [{ blockId: 'o', offer: sold({ couponUntilAt: NOW + 1 }) }],
+  }],
+  ['Offers can be bought', mail(), ['The coupon outlives the offer'], {
+    offers: [{ blockId: 'o', offer: sold({ couponUntilAt: NOW + 2e9 }) }],
+  }],
   ['Coupons still work', mail(), [], { coupons: [{ code: 'GUILD', offer: 'Class', untilAt: NOW + 1, closesAt: NOW + 1 }] }],
-  ['Coupons still work', mail(), ['The coupon GUILD has ended'], { coupons: [{ code: 'GUILD', offer: 'Class', untilAt: NOW, closesAt: null }] }],
+  ['Coupons still work', mail(), ['The coupon GUILD has ended'], {
+    coupons: [{ code: 'GUILD', offer: 'Class', untilAt: NOW, closesAt: null }],
+  }],
   ['Coupons still work', mail(), ['The coupon GUILD stops Thu 26 Nov, 12:00'], {
     coupons: [{ code: 'GUILD', offer: 'Class', untilAt: NOW + 1, closesAt: null }], isLasting: true,
   }],
@@ -83,7 +90,9 @@ const TABLE: [name: string, content: MessageContent, says: string[], more?: Part
   ['Its own button', mail(), ['Its own button is missing'], { own: true }],
   ['Its own button', mail([{ type: 'ownButton', attrs: { label: 'Yes', hidden: true } }]), ['Its own button is missing'], { own: true }],
   ['Its own button', mail([{ type: 'ownButton', attrs: { label: 'Yes' } }]), [], { own: true }],
-  ['Links have an address', mail([linked('https://a.example.com/'), linked('mailto:ines@example.com'), button('https://a.example.com/')]), []],
+  ['Links have an address', mail([
+    linked('https://a.example.com/'), linked('mailto:ines@example.com'), button('https://a.example.com/'),
+  ]), []],
   ['Links have an address', mail([button('https://')]), ['“Open” leads nowhere']],
   ['Links have an address', mail([{ ...button('https://'), attrs: { ...button('').attrs, hidden: true } } as BlockNode]), []],
   ['Links have an address', mail([linked('https://a.example.com/?name={{first_name}}')]), ['“here” has a placeholder in its address']],
@@ -116,7 +125,9 @@ const TABLE: [name: string, content: MessageContent, says: string[], more?: Part
   ['Links have an address', mail([button('https://a.example.com/', 'Go')]), ['“Go” does not answer'], {
     deadLinks: new Map([['https://a.example.com/', 'it says the page does not exist (404)']]),
   }],
-  ['Pictures are described', mail([text('x'), picture('Three books', { pictureId: 7 })]), ['A picture weighs 1.2 MB'], { pictureBytes: new Map([[7, 1_200_000]]) }],
+  ['Pictures are described', mail([text('x'), picture('Three books', { pictureId: 7 })]), ['A picture weighs 1.2 MB'], {
+    pictureBytes: new Map([[7, 1_200_000]]),
+  }],
   ['Pictures are described', mail([text('x'), picture('Three books', { pictureId: 7 })]), [], { pictureBytes: new Map([[7, 1_000_000]]) }],
   ['Placeholders are filled in', mail([text('Hello {there}, it is 5 % off.')]), []],
   ['Placeholders are filled in', mail([text('Hello {{first_name}}, and {% if x %}you{% endif %}')], 'For {{ name }}'), [

@@ -19,7 +19,9 @@ async function made(content: Parameters<typeof compileMessage>[0], look: EmailLo
   const templates = compileMessage(content, SEND_KINDS.course, composer.foreign, look)
   return fillMessage(await composer.compile(templates), {
     facts: { list_name: 'Letters', sender_name: 'Ines', postal_address: 'Lisboa' },
-    ready: { base_url: '', pixel_url: '/o', choices_url: '/m', own_url: '', ...Object.fromEntries(templates.links.map(({ n, url }) => [linkKey(n), url])) },
+    ready: { base_url: '', pixel_url: '/o', choices_url: '/m', own_url: '', ...Object.fromEntries(
+      templates.links.map(({ n, url }) => [linkKey(n), url])
+    ) },
   })
 }
 
@@ -31,7 +33,9 @@ describe('the finished emails', () => {
     expect(all.filter((text, n) => all.indexOf(text) !== n)).toEqual([])
   })
 
-  it.each(EMAIL_TEMPLATES.map(one => [one.name, one] as const))('%s fits, and what is looked at before it leaves finds nothing wrong', async (_, { content }) => {
+  it.each(
+    EMAIL_TEMPLATES.map(one => [one.name, one] as const)
+  )('%s fits, and what is looked at before it leaves finds nothing wrong', async (_, { content }) => {
     expect(messageContent.validate(content).error).toBeUndefined()
     const { html, subject, text } = await made(content)
     const { findings } = checkMessage(content, {
@@ -86,7 +90,9 @@ describe('parts', () => {
   it('stand where they are put, and nothing stands where one is gone or left out', () => {
     const part = (partId: number, hidden = false) => ({ type: 'part' as const, attrs: { partId, hidden } })
     const body = { type: 'doc' as const, content: [says('a'), part(1), part(2), part(1, true), says('z')] }
-    const sources = { partOf: (id: number) => id === 1 ? { type: 'doc' as const, content: [says('b'), says('c')] } : undefined, offerOf: () => undefined }
+    const sources = {
+      partOf: (id: number) => id === 1 ? { type: 'doc' as const, content: [says('b'), says('c')] } : undefined, offerOf: () => undefined,
+    }
     expect([isLookedUp(body), isLookedUp({ type: 'doc', content: [says('a')] })]).toEqual([true, false])
     expect(complete({ body }, sources).body.content).toEqual([says('a'), says('b'), says('c'), says('z')])
     const course = { steps: [{ content: { body: { ...body, content: body.content.slice(0, 2) } } }] }

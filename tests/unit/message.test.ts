@@ -111,14 +111,18 @@ describe('an email as one person reads it', () => {
 
   it('numbers its links in reading order, the same in both parts', async () => {
     const content = message([words('s')],
-      { type: 'paragraph', content: [{ type: 'text', text: 'first', marks: [{ type: 'link', attrs: { href: 'https://a.example.com/?x=1&y=2' } }] }] },
+      { type: 'paragraph', content: [
+        { type: 'text', text: 'first', marks: [{ type: 'link', attrs: { href: 'https://a.example.com/?x=1&y=2' } }] },
+      ] },
       { type: 'bulletList', content: [{ type: 'listItem', content: [{ type: 'paragraph', content: [{ type: 'text', text: 'second', marks: [{
         type: 'bold',
       }, { type: 'link', attrs: { href: 'https://b.example.com/' } }] }] }] }] },
       { type: 'button', attrs: { label: 'third', url: 'https://c.example.com/', tagId: 7 } })
     const plain = { linkId: null, asks: false, answers: null }
     expect(linksOf(content.body)).toEqual([
-      { n: 0, url: 'https://a.example.com/?x=1&y=2', label: 'first', tagId: null, ...plain }, { n: 1, url: 'https://b.example.com/', label: 'second', tagId: null, ...plain }, { n: 2, url: 'https://c.example.com/', label: 'third', tagId: 7, ...plain },
+      { n: 0, url: 'https://a.example.com/?x=1&y=2', label: 'first', tagId: null, ...plain },
+      { n: 1, url: 'https://b.example.com/', label: 'second', tagId: null, ...plain },
+      { n: 2, url: 'https://c.example.com/', label: 'third', tagId: 7, ...plain },
     ])
     const { html, text } = await read(content, reader('Ada', 3))
     const order = (part: string) => [...part.matchAll(/https:\/\/porch\.example\.com\/l\/(\d)/g)].map(([, n]) => n)
@@ -147,7 +151,10 @@ it('an email is written once it has a subject and words', () => {
 describe('headers', () => {
   it('cannot be broken out of by a list\'s name', () => {
     const headers =
-      listHeaders({ oneClickUrl: 'https://a.example.com/m/1', listSlug: slugOf('Léttres, "x"\r\nBcc: y'), listName: 'a" <b>\r\nBcc: y@example.com', senderDomain: 'example.com' })
+      listHeaders({
+        oneClickUrl: 'https://a.example.com/m/1', listSlug: slugOf('Léttres, "x"\r\nBcc: y'), listName: 'a" <b>\r\nBcc: y@example.com',
+        senderDomain: 'example.com',
+      })
     // RFC 2047: encoded words, in which no line break and no bracket is left.
     expect(headers['List-ID']).toMatch(/^=\?UTF-8\?Q\?[A-Za-z0-9=_]+\?= <lettres-x-bcc-y\.example\.com>$/)
   })

@@ -22,7 +22,8 @@ const EXCEPTIONS: Record<string, string[]> = { 'engine/main.ts': ['runtime'] }
 
 /** Small and pure. */
 const PACKAGES_OF_CORE = [
-  'currency-codes', 'd3', 'dequal', 'diff', 'flesch', 'i18n-iso-countries/langs/en.json', 'luxon', 'markdown-it', 'markdown-it/lib/token.mjs', 'papaparse', 'syllable', 'tldts', 'yaml',
+  'currency-codes', 'd3', 'dequal', 'diff', 'flesch', 'i18n-iso-countries/langs/en.json', 'luxon', 'markdown-it',
+  'markdown-it/lib/token.mjs', 'papaparse', 'syllable', 'tldts', 'yaml',
 ]
 
 function filesOf(folder: string): string[] {

@@ -64,7 +64,8 @@ describe('times in words', () => {
 describe('events in words', () => {
   const event: Omit<SayableEvent, 'kind'> = {
     pageName: 'PAGE', listName: 'LIST', tagName: 'TAG', courseName: 'COURSE', emailTitle: 'EMAIL', linkLabel: 'LINK', fieldName: 'FIELD',
-    segmentName: 'SEGMENT', offerName: 'Long-Stitch Journals', todoText: 'call them', hookName: 'the school', broadcastName: 'BROADCAST', taskTitle: 'TASK',
+    segmentName: 'SEGMENT', offerName: 'Long-Stitch Journals', todoText: 'call them', hookName: 'the school', broadcastName: 'BROADCAST',
+    taskTitle: 'TASK',
     detail: 'left-list',
   }
 

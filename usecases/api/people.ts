@@ -100,7 +100,9 @@ export function addPerson(context: WorkspaceContext, input: NewPerson): { id: nu
     if (known) throw new NotNow(
       `This address is known already, as subscriber ${known.id}${isGone(known.status) ? `, who is ${known.status}: only they can come back` : ''}.`,
     )
-    if (findRemembered(db, context.signer.digest(key))) throw new NotNow('The person with this address was erased. Only they can come back.')
+    if (findRemembered(db, context.signer.digest(key))) throw new NotNow(
+      'The person with this address was erased. Only they can come back.'
+    )
     const missing = [...input.tagIds.flatMap((tagId, n): FieldProblem[] => findTag(db, tagId) ? [] : [
       { field: `tagIds.${n}`, problem: `There is no tag ${tagId}.` },
     ]), ...input.listIds.flatMap((listId, n): FieldProblem[] =>

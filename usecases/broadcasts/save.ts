@@ -47,7 +47,8 @@ export const duplicateBroadcast = (context: WorkspaceContext, id: number): numbe
   const { draft } = theBroadcast(context.db, id)
   const { workingTitle } = draft.content
   return createBroadcast(context, {
-    ...draft, when: { kind: 'now' }, again: null, content: { ...draft.content, workingTitle: workingTitle === '' ? '' : `${workingTitle}, copy` },
+    ...draft, when: { kind: 'now' }, again: null,
+    content: { ...draft.content, workingTitle: workingTitle === '' ? '' : `${workingTitle}, copy` },
   })
 }
 

@@ -45,7 +45,9 @@ export function broadcastPeople(context: Pick<WorkspaceContext, 'db' | 'baseUrl'
     kind: 'arrived', when: { kind: 'last-days', days: draft.guards.newcomerDays ?? NEWCOMER_DAYS },
   })
   for (const { id: courseId, name } of allCourses(db)) {
-    put(`inside-${courseId}`, `who are in its audience and inside “${name}”`, belongs, { kind: 'course', courseId, is: 'inside', stepId: null })
+    put(`inside-${courseId}`, `who are in its audience and inside “${name}”`, belongs, {
+      kind: 'course', courseId, is: 'inside', stepId: null,
+    })
   }
   const nobody: Condition = { kind: 'any', of: [] }
   const owned = sells.map((offerId): Condition => ({ kind: 'purchase', fate: 'owned', offerId, within: null, times: 1 }))

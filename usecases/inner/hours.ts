@@ -16,7 +16,8 @@ import { workspaceFacts } from './workspaceFacts'
  * for no hours.
  */
 export function opensAt(
-  db: Database, row: Pick<OutboxRow, 'sendId' | 'kind' | 'askedFor' | 'enrolmentId' | 'itemId'>, person: { zone: ZoneName | null }, at: Instant,
+  db: Database, row: Pick<OutboxRow, 'sendId' | 'kind' | 'askedFor' | 'enrolmentId' | 'itemId'>, person: { zone: ZoneName | null },
+  at: Instant,
 ): Instant {
   if (row.askedFor === 1 || !kindOf(row.kind).keepsHours) return at
   const facts = workspaceFacts(db)

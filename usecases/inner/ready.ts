@@ -37,7 +37,8 @@ export function readyFor(context: WorkspaceContext, row: OutboxRow, message: Pic
  * What stands for it where nobody in particular reads: links lead straight to where they point, and what is made per email does nothing.
  */
 export function readyForNobody(
-  { baseUrl }: Pick<WorkspaceContext, 'baseUrl'>, links: readonly { n: number, url: string, answers: unknown }[], needed: ReadonlySet<string>,
+  { baseUrl }: Pick<WorkspaceContext, 'baseUrl'>, links: readonly { n: number, url: string, answers: unknown }[],
+  needed: ReadonlySet<string>,
 ): Personal['ready'] {
   return {
     ...Object.fromEntries([...needed].filter(name => fileOfKey(name) !== null).map(name => [name, '#'])),

@@ -79,7 +79,8 @@ export function* oddRowsCsv({ db }: WorkspaceContext, id: number): Generator<str
   let rows = rowsWithProblem(db, id, 0, BATCH)
   while (rows.length > 0) {
     yield csvLines(rows.map(({ cells, rowNumber, problem, outcome }) => [
-      ...found.columns.map((_, column) => cells[column] ?? ''), String(rowNumber), outcome === 'refused' ? 'no' : 'imported without that cell',
+      ...found.columns.map((_, column) => cells[column] ?? ''), String(rowNumber),
+      outcome === 'refused' ? 'no' : 'imported without that cell',
       problem,
     ]))
     rows = rowsWithProblem(db, id, rows.at(-1)!.n, BATCH)

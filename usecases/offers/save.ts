@@ -221,7 +221,9 @@ export function removeOffer(context: WorkspaceContext, id: number): void {
     if (held > 0) throw new NotNow(`${payers} paying for it at this moment. Take it down, and delete it in ten minutes.`)
     const ongoing = countOngoing(db, id)
     const people = ongoing === 1 ? '1 person pays' : `${ongoing} people pay`
-    if (ongoing > 0) throw new NotNow(`${people} for it regularly. Cancel that first, under Sales. If you only take it down, payments continue.`)
+    if (ongoing > 0) throw new NotNow(
+      `${people} for it regularly. Cancel that first, under Sales. If you only take it down, payments continue.`
+    )
     endWaitsOfOffer(db, id, at)
     endOffer(db, id, at)
     for (const kind of kindsThat(({ owner }) => owner === 'offer')) forgetEarlier(db, { kind, ownerId: id })

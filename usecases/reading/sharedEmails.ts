@@ -45,7 +45,9 @@ export const sharedLetters = ({ db }: Pick<WorkspaceContext, 'db'>): SharedLette
 const made = new WeakMap<Database, Map<string, Promise<CompiledMessage>>>()
 const MOST_MADE = 40
 
-function compiled(context: Pick<WorkspaceContext, 'db' | 'baseUrl' | 'composer'>, messageId: number, content: MessageContent): Promise<CompiledMessage> {
+function compiled(
+  context: Pick<WorkspaceContext, 'db' | 'baseUrl' | 'composer'>, messageId: number, content: MessageContent
+): Promise<CompiledMessage> {
   const { db, composer } = context
   const look = emailLook(db)
   const key = `${messageId} ${content.isLetter ? '' : markOfLook(look)}`

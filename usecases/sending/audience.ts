@@ -211,7 +211,9 @@ export function timesOf(
 }
 
 /** When a reader of that zone is to get it, within the hours that count for them. */
-function timeFor(db: Database, { kind, dueAt, timing }: Pick<SendRow, 'kind' | 'dueAt' | 'timing'>, own: ZoneName | null, share: number): Instant {
+function timeFor(
+  db: Database, { kind, dueAt, timing }: Pick<SendRow, 'kind' | 'dueAt' | 'timing'>, own: ZoneName | null, share: number
+): Instant {
   const workspaceZone = workspaceOf(db).zone
   const zone = own ?? workspaceZone
   const at = timeOfReader(timing ?? AT_ONCE, dueAt!, zone, share)

@@ -4,7 +4,9 @@ import { waitAfter } from '#core/sending/retry'
 import { SECOND, type Instant } from '#core/time/zone'
 import { isBusy, readKeeping } from '#data/connection'
 import { nextDue } from '#data/due'
-import { findInOutbox, giveBack, isOwnerMail, leaseEmails, markHandingOver, renewLease, takeBack, type OutboxRow, type OwnerMail } from '#data/outbox'
+import {
+  findInOutbox, giveBack, isOwnerMail, leaseEmails, markHandingOver, renewLease, takeBack, type OutboxRow, type OwnerMail,
+} from '#data/outbox'
 import { workspaceOf } from '#data/workspace'
 import type { EngineContext } from '../context'
 import { Together } from '../inner/reactor/together'

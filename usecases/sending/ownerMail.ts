@@ -33,7 +33,9 @@ export function gatherNotices(context: WorkspaceContext, at: Instant): number {
     const { senderAddress } = workspaceOf(db)
     // Without an address there is nobody to write to: what is told can be read here.
     const outboxId = senderAddress === '' ? null : ownerMailWaiting(db, 'notice', senderAddress)
-      ?? insertOwnerMail(db, { kind: 'notice', toAddress: senderAddress, occasion: occasionOf(first.id), causeId: first.eventId, plannedAt: at })
+      ?? insertOwnerMail(
+        db, { kind: 'notice', toAddress: senderAddress, occasion: occasionOf(first.id), causeId: first.eventId, plannedAt: at }
+      )
     setNoticeEmail(db, due.map(({ id }) => id), outboxId)
     return due.length
   })

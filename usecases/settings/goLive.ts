@@ -39,7 +39,10 @@ export function liveChecks(practice: WorkspaceContext, smtpGiven: boolean, liveB
       advice: 'Fill in a postal address; the law asks for it in most countries.',
     },
     { what: 'A mail server', ok: smtpGiven, needed: true, advice: 'Give an SMTP address here or in PORCH_SMTP_URL.' },
-    { what: 'A public address for links', ok: liveBaseUrl.startsWith('https://') && !isLocal, needed: true, advice: `Links in emails will begin with ${liveBaseUrl}. Set PORCH_BASE_URL to the https address under which readers reach you.` },
+    {
+      what: 'A public address for links', ok: liveBaseUrl.startsWith('https://') && !isLocal, needed: true,
+      advice: `Links in emails will begin with ${liveBaseUrl}. Set PORCH_BASE_URL to the https address under which readers reach you.`,
+    },
   ]
 }
 

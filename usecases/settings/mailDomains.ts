@@ -76,7 +76,9 @@ export async function makeMailKey(context: WorkspaceContext, name: string): Prom
   if (findMailDomain(db, domain).key === null) {
     const key = await emailSigner.makeKey()
     // A key that does not sign is found out here, not by receivers.
-    await emailSigner.sign(Buffer.from(`From: test@${domain}\r\n\r\nA test.\r\n`), { domain, selector: SELECTOR, privateKey: key.privateKey })
+    await emailSigner.sign(
+      Buffer.from(`From: test@${domain}\r\n\r\nA test.\r\n`), { domain, selector: SELECTOR, privateKey: key.privateKey }
+    )
     transact(context, () => {
       watchMailDomain(context, domain)
       if (findMailDomain(db, domain).key !== null) return

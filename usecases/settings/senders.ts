@@ -139,7 +139,9 @@ export function removeSender(context: WorkspaceContext, id: number): void {
   const { db, clock } = context
   transact(context, () => {
     theSender(db, id)
-    if (defaultSenderId(db) === id) throw new NotNow('Everything goes from this address if nothing else is said. Choose another for that first.')
+    if (defaultSenderId(db) === id) throw new NotNow(
+      'Everything goes from this address if nothing else is said. Choose another for that first.'
+    )
     setSenderGone(db, id, clock.now())
     releaseSenders(db, clock.now())
   })

@@ -26,7 +26,8 @@ export function broadcastNotices({ db }: WorkspaceContext): Notice[] {
     }]
     const { waiting } = progressOf(db, send.id)
     return state === 'paused' ? [{
-      tone: 'plain', title: `“${name}” is paused`, to, action: 'Resume or stop it', text: `${saySome(waiting, 'email waits', 'emails wait')}.`,
+      tone: 'plain', title: `“${name}” is paused`, to, action: 'Resume or stop it',
+      text: `${saySome(waiting, 'email waits', 'emails wait')}.`,
     }] : []
   })
 }

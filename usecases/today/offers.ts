@@ -29,7 +29,8 @@ export function offerNotices(context: WorkspaceContext, now: Instant): Notice[] 
   })
   const unmatched = unmatchedPaymentEvents(db, 100).length
   if (unmatched > 0) list.push({
-    tone: 'trouble', title: `${saySome(unmatched, 'thing was', 'things were')} reported payments were not counted`, text: 'Each one says why.',
+    tone: 'trouble', title: `${saySome(unmatched, 'thing was', 'things were')} reported payments were not counted`,
+    text: 'Each one says why.',
     to: '/offers', action: 'See the payments',
   })
   const { zone } = workspaceOf(db)

@@ -112,7 +112,8 @@ export function senderNotices({ db }: WorkspaceContext): Notice[] {
     const to = `/senders?at=sender-${id}`
     if (address === '') return []
     if (confirmedAt === null) return [{
-      tone: waiting > 0 ? 'trouble' : 'plain', title: `Confirm ${address}`, text: `A code was sent there. Nothing leaves from it before.${waits}`,
+      tone: waiting > 0 ? 'trouble' : 'plain', title: `Confirm ${address}`,
+      text: `A code was sent there. Nothing leaves from it before.${waits}`,
       to, action: 'Type the code',
     }]
     return stoppedReason === null ? [] : [{
@@ -139,7 +140,8 @@ export function mailNotices({ db }: WorkspaceContext, now: Instant): Notice[] {
       'It could not be sent the first time and is tried again automatically.',
     ),
     ...about(
-      'repeated', 'plain', `${saySome(repeated.people, 'person', 'people')} may have got an email twice`, 'The connection broke while sending.',
+      'repeated', 'plain', `${saySome(repeated.people, 'person', 'people')} may have got an email twice`,
+      'The connection broke while sending.',
     ),
     ...about(
       'heldBack', 'plain', `${saySome(heldBack.emails, 'email was', 'emails were')} held back this week`,

@@ -113,7 +113,9 @@ export function aheadOf(
         let sendsFrom = forecasters.get(cohort)
         if (!sendsFrom) forecasters.set(cohort, sendsFrom = forecasterOf(program, cohort))
         for (const { stepId, after, part } of sendsFrom(dueAt)) {
-          if (dueAt + after <= until) add(personId, cohort.personZone, dueAt + after, part, { kind: 'course', ownerId: courseId, itemId: stepId })
+          if (dueAt + after <= until) add(
+            personId, cohort.personZone, dueAt + after, part, { kind: 'course', ownerId: courseId, itemId: stepId }
+          )
         }
       }
     }

@@ -33,7 +33,9 @@ interface Placed {
 }
 
 /** On which part of its owner's screen each is written. */
-const PARTS: Partial<Record<EmailKind, string>> = { confirmation: 'yes', file: 'gives', receipt: 'after', waiting: 'waiting', opening: 'waiting' }
+const PARTS: Partial<Record<EmailKind, string>> = {
+  confirmation: 'yes', file: 'gives', receipt: 'after', waiting: 'waiting', opening: 'waiting',
+}
 
 function placedIn({ id, name, published }: { id: number, name: string, published: unknown }, emails: OwnEmails, at: string): Placed[] {
   return (Object.entries(emails) as [EmailKind, MessageContent | undefined][]).flatMap(([kind, content]): Placed[] => content ? [{
@@ -50,7 +52,8 @@ const PLACES: readonly ((db: Database) => Placed[])[] = [
     isLive: course.published !== null && emailsOf(course.published).some(step => step.id === id),
   }))),
   db => allBroadcasts(db).map(({ id, draft, scheduled }): Placed => ({
-    kind: 'broadcast', ownerId: id, itemId: null, of: 'a broadcast', to: `/broadcasts/${id}?part=email`, content: (scheduled ?? draft).content,
+    kind: 'broadcast', ownerId: id, itemId: null, of: 'a broadcast', to: `/broadcasts/${id}?part=email`,
+    content: (scheduled ?? draft).content,
     isLive: scheduled !== null,
   })),
   db => allPages(db).flatMap(page => placedIn(page, emailsOfPage(page.draft), `/pages/${page.id}`)),

@@ -44,7 +44,9 @@ export function domainLine(domain: MailDomain): DomainLine {
   return {
     ...domain, isSigned: signs(domain), remarks: remarksOn(domain, isFree),
     records: isFree ? [] : [
-      ...key ? [{ ...dkimRecord({ domain: domain.domain, key }), what: 'The key that signs your emails (DKIM)', isThere: signs(domain) }] : [],
+      ...key ? [
+        { ...dkimRecord({ domain: domain.domain, key }), what: 'The key that signs your emails (DKIM)', isThere: signs(domain) },
+      ] : [],
       ...published !== null && published.dmarc === null
         ? [{ ...dmarcRecord(domain.domain), what: 'What receivers do with mail that is not yours (DMARC)', isThere: false }]
         : [],

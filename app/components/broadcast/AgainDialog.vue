@@ -81,7 +81,9 @@ const advice = computed(() => {
       <ProblemNote :of="problem ?? notCounted" />
       <div class="ends">
         <Button type="button" severity="secondary" label="Do not send it again" @click="visible = false" />
-        <Button type="submit" :label="reach ? `Send to ${sayPeople(reach.people)}` : 'Counting people'" :loading="busy" :disabled="!reach?.people" />
+        <Button
+          type="submit" :label="reach ? `Send to ${sayPeople(reach.people)}` : 'Counting people'" :loading="busy"
+          :disabled="!reach?.people" />
       </div>
     </form>
   </Dialog>

@@ -21,16 +21,20 @@ const lack = (without: AgainWithout) => set({ without, url: without === 'link' ?
   <div class="fields">
     <SelectField :model-value="spec.without" label="To people" :options="WITHOUT" @update:model-value="lack" />
     <SelectField
-      v-if="spec.without === 'link'" :model-value="spec.url" label="Which link" :options="links" @update:model-value="url => set({ url })" />
+      v-if="spec.without === 'link'" :model-value="spec.url" label="Which link" :options="links"
+      @update:model-value="url => set({ url })" />
     <div class="field">
       <span class="label">Another subject</span>
       <LineEditor
-        :model-value="spec.subject" label="Subject of the second sending" :list-id="listId" @update:model-value="subject => set({ subject })" />
+        :model-value="spec.subject" label="Subject of the second sending" :list-id="listId"
+        @update:model-value="subject => set({ subject })" />
     </div>
     <div v-if="spec.without === 'open'" class="check">
       <Checkbox
-        :model-value="spec.uncertainToo" binary input-id="again-uncertain" @update:model-value="(on: boolean) => set({ uncertainToo: on })" />
-      <label for="again-uncertain" class="small">Also people with only uncertain opens: their mail program opens everything, so they may have
+        :model-value="spec.uncertainToo" binary input-id="again-uncertain"
+        @update:model-value="(on: boolean) => set({ uncertainToo: on })" />
+      <label for="again-uncertain" class="small">Also people with only uncertain opens: their mail program opens everything, so they may
+        have
         read it</label>
     </div>
   </div>

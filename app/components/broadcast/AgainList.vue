@@ -21,7 +21,8 @@ defineEmits<{ act: [sendId: number, act: 'take-back' | 'pause' | 'resume' | 'sto
       <li v-for="one in again" :key="one.sendId">
         <div class="what">
           <strong>{{ readLine(one.spec.subject) }}</strong>
-          <span class="second small sub">To people who {{ AGAIN_WORDS[one.spec.without] }}{{ one.isPlanned ? ', planned with the first' : '' }}.
+          <span class="second small sub">To people who {{ AGAIN_WORDS[one.spec.without] }}{{ one.isPlanned
+            ? ', planned with the first' : '' }}.
             {{ one.state === 'scheduled' ? 'Begins' : 'Began' }} {{ sayMoment(one.dueAt, zone) }}.</span>
           <StateDot :is="DOT_OF_STATE[one.state]" :words="sayState(one)" class="small" />
         </div>
@@ -38,7 +39,8 @@ defineEmits<{ act: [sendId: number, act: 'take-back' | 'pause' | 'resume' | 'sto
             @click="$emit('act', one.sendId, 'pause')" />
           <Button v-if="one.state === 'paused'" label="Resume" size="small" :disabled="busy" @click="$emit('act', one.sendId, 'resume')" />
           <Button
-            v-if="one.state === 'sending' || one.state === 'paused'" label="Stop the rest" severity="secondary" size="small" :disabled="busy"
+            v-if="one.state === 'sending' || one.state === 'paused'" label="Stop the rest" severity="secondary" size="small"
+            :disabled="busy"
             @click="$emit('act', one.sendId, 'stop')" />
         </div>
       </li>
@@ -48,7 +50,9 @@ defineEmits<{ act: [sendId: number, act: 'take-back' | 'pause' | 'resume' | 'sto
 
 <style scoped>
 ul { list-style: none; margin: 0; padding: 0; }
-li { display: flex; gap: 16px; align-items: center; padding: 10px 14px; border-bottom: 1px solid var(--p-porch-line-light); flex-wrap: wrap; }
+li {
+  display: flex; gap: 16px; align-items: center; padding: 10px 14px; border-bottom: 1px solid var(--p-porch-line-light); flex-wrap: wrap;
+}
 li:last-child { border-bottom: 0; }
 .what { flex: 1; min-width: 220px; }
 .sub { display: block; }

@@ -22,7 +22,8 @@ const options = computed(() => tags.value.map(({ id: value, name }) => ({ value:
 const { busy, problem, attempt } = useAttempt()
 const tag = () => attempt(async () => {
   await api('POST /tasks', { body: {
-    whom: { kind: 'all', query: { where: JSON.stringify(where.value) } }, doing: { kind: 'give-tag', tagId: tagId.value! }, said: props.people,
+    whom: { kind: 'all', query: { where: JSON.stringify(where.value) } }, doing: { kind: 'give-tag', tagId: tagId.value! },
+    said: props.people,
   } })
   emit('done', `The tag is being added to ${sayPeople(props.people)}.`)
 })

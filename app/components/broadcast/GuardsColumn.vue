@@ -57,7 +57,8 @@ const of = (key: string) => ({ broadcast: props.id, who: key })
           <ToggleSwitch
             :model-value="guards.owners" :disabled="!changes" input-id="guard-owners"
             @update:model-value="(on: boolean) => set({ owners: on })" />
-          <label for="guard-owners" class="what cut" :title="reach.guards.sells.join(', ')">Owners of {{ reach.guards.sells.join(', ') }}</label>
+          <label for="guard-owners" class="what cut" :title="reach.guards.sells.join(', ')">Owners of
+            {{ reach.guards.sells.join(', ') }}</label>
           <PeopleNumber :people="reach.guards.owners.people" :query="of('owners')" class="n" />
         </li>
         <li>

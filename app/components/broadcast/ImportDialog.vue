@@ -55,7 +55,8 @@ async function fromFile() {
       </div>
       <p class="second">Or choose a file that was exported as JSON:
         <Button
-          type="button" label="Choose a file" icon="pi pi-upload" severity="secondary" size="small" :disabled="busy" @click="input!.click()" /></p>
+          type="button" label="Choose a file" icon="pi pi-upload" severity="secondary" size="small" :disabled="busy"
+          @click="input!.click()" /></p>
       <input ref="input" type="file" accept=".json,application/json" aria-label="A broadcast as a file" hidden @change="fromFile" />
       <ProblemNote v-if="!problem?.of('url')" :of="problem" first />
       <p class="second small">It becomes a draft. Tags, lists and fields that do not exist here are made; nobody is brought along.</p>

@@ -7,7 +7,8 @@ import PeopleNumber from '~/components/PeopleNumber.vue'
 /** How far its sending has come: a bar of its whole audience, each part with its people. */
 const props = defineProps<{ id: number, view: BroadcastView, zone: string }>()
 const where = (fate: string) => ({ where: JSON.stringify({
-  kind: 'all', of: [{ kind: 'email', fate, which: { kind: 'broadcast', ownerId: props.id, itemId: null }, within: null, times: 1, url: null }],
+  kind: 'all',
+  of: [{ kind: 'email', fate, which: { kind: 'broadcast', ownerId: props.id, itemId: null }, within: null, times: 1, url: null }],
 }) })
 const parts = computed(() => {
   const now = props.view.progress!

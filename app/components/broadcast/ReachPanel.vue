@@ -26,7 +26,8 @@ const listShare = computed(() => {
       <div>
         <p class="big" :class="{ old: counting }" role="status">{{ reach ? sayNumber(reach.gets.people) : '–' }}</p>
         <p v-if="reach">
-          <PeopleNumber :people="reach.gets.people" :query="query('gets')" :words="reach.gets.people === 1 ? 'person gets it' : 'people get it'" />
+          <PeopleNumber
+            :people="reach.gets.people" :query="query('gets')" :words="reach.gets.people === 1 ? 'person gets it' : 'people get it'" />
         </p>
         <p v-if="listShare !== null && reach?.list" class="second small">{{ listShare }}% of the list “{{ reach.list.name }}”</p>
       </div>

@@ -24,7 +24,8 @@ const x = computed(() => scaleTime().domain([props.from, end.value]).range([LEFT
 const y = computed(() => scaleLinear().domain([0, Math.max(2, max(all.value, ({ opened }) => opened) ?? 0)]).nice(3).range([GROUND, TOP]))
 const marks = computed(() => y.value.ticks(3).filter(Number.isInteger))
 const path = (what: 'opened' | 'clicked') => area<typeof all.value[number]>()
-  .x(({ hour }) => x.value(props.from + (hour + 0.5) * HOUR)).y0(GROUND).y1(row => y.value(row[what])).curve(curveMonotoneX)(all.value) ?? ''
+  .x(({ hour }) => x.value(props.from + (hour + 0.5) * HOUR)).y0(GROUND).y1(row => y.value(row[what])).curve(curveMonotoneX)(all.value)
+    ?? ''
 const names = computed(() => [0, Math.floor(all.value.length / 2), all.value.length])
 const total = (what: 'opened' | 'clicked') => sayNumber(all.value.reduce((sum, row) => sum + row[what], 0))
 const says = computed(() =>
@@ -46,7 +47,8 @@ const says = computed(() =>
       <line :x1="LEFT" :x2="width" :y1="GROUND" :y2="GROUND" class="ground" />
       <text
         v-for="(hour, n) in names" :key="hour" :x="x(from + hour * HOUR)" :y="HEIGHT - 5"
-        :style="{ textAnchor: n === 0 ? 'start' : n === names.length - 1 ? 'end' : 'middle' }">{{ sayMoment(from + hour * HOUR, zone) }}</text>
+        :style="{ textAnchor: n === 0 ? 'start' : n === names.length - 1 ? 'end' : 'middle' }">
+        {{ sayMoment(from + hour * HOUR, zone) }}</text>
     </svg>
     <p class="key second small"><span><i class="opened" aria-hidden="true" />first reader opens</span>
       <span><i class="clicked" aria-hidden="true" />first clicks</span></p>

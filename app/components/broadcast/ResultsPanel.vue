@@ -35,7 +35,8 @@ const rows = computed<Shown[]>(() => {
   if (!now) return []
   return [
     { number: now.sent, name: 'sent', isRate: false }, { number: now.clicked, name: 'clicked', isRate: true },
-    { number: now.opened, name: 'reader opens', isRate: true }, { number: now.uncertain, name: 'uncertain opens only', isRate: true, grey: true },
+    { number: now.opened, name: 'reader opens', isRate: true },
+    { number: now.uncertain, name: 'uncertain opens only', isRate: true, grey: true },
     { number: now.notOpened, name: 'neither opened nor clicked', isRate: true, grey: true },
     { number: now.notClicked, name: 'not clicked', isRate: true, grey: true }, { number: now.bought, name: 'bought', isRate: true },
     { number: now.left, name: 'unsubscribed', isRate: true, grey: true },
@@ -120,10 +121,12 @@ const links = computed(() => (results.value?.links ?? []).toSorted((a, b) => b.p
             <li v-for="link in links" :key="link.n">
               <button
                 v-if="link.people > 0" type="button" class="link-button n"
-                @click="asked = { key: link.key, people: link.people, words: `followed “${link.label}”` }">{{ sayNumber(link.people) }}</button>
+                @click="asked = { key: link.key, people: link.people, words: `followed “${link.label}”` }">
+                {{ sayNumber(link.people) }}</button>
               <span v-else class="n">0</span>
               <span class="where">
-                <strong>{{ link.label }}</strong> <span class="second small">{{ sayRate(of(link)) }}, {{ sayNumber(link.clicks) }} clicks</span>
+                <strong>{{ link.label }}</strong> <span class="second small">{{ sayRate(of(link)) }}, {{ sayNumber(link.clicks) }}
+                  clicks</span>
                 <NuxtLink :to="`/links/${link.linkId}`" class="small sub cut">{{ link.now }}</NuxtLink>
                 <span v-if="link.now !== link.url" class="second small sub">It led to {{ link.url }} as it was sent.</span>
               </span>
@@ -137,7 +140,9 @@ const links = computed(() => (results.value?.links ?? []).toSorted((a, b) => b.p
       <NumberPeople
         v-if="asked" :id="id" :name="view.name" :number="asked.key" :people="asked.people" :words="asked.words" :zone="zone"
         @close="asked = null" />
-      <AgainDialog v-if="sending" v-model:visible="sending" :id="id" :draft="view.scheduled!" :results="results" @done="now => $emit('changed', now)" />
+      <AgainDialog
+        v-if="sending" v-model:visible="sending" :id="id" :draft="view.scheduled!" :results="results"
+        @done="now => $emit('changed', now)" />
     </template>
   </div>
 </template>
@@ -147,7 +152,9 @@ const links = computed(() => (results.value?.links ?? []).toSorted((a, b) => b.p
 .answer h2 { font: 650 20px/1.35 var(--heading); }
 .two-columns { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1.25fr); gap: 16px; align-items: start; }
 ul { list-style: none; margin: 0; padding: 0; }
-.numbers li, .links li { display: flex; align-items: baseline; gap: 10px; padding: 3px 14px; border-bottom: 1px solid var(--p-porch-line-light); }
+.numbers li, .links li {
+  display: flex; align-items: baseline; gap: 10px; padding: 3px 14px; border-bottom: 1px solid var(--p-porch-line-light);
+}
 .numbers li:last-child { border-bottom: 0; }
 .n { min-width: 56px; text-align: right; font-weight: 650; font-variant-numeric: tabular-nums; flex: none; }
 .grey { color: var(--p-porch-ink-second); }

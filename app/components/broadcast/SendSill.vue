@@ -67,7 +67,9 @@ const practice = computed(() => frame.mode === 'practice' ? ' In practice the em
         <Button
           :label="label" size="large" :disabled="missing !== null || !gets || counting" :loading="busy" @click="$emit('send')" />
       </template>
-      <Button v-else-if="view.state === 'scheduled'" label="Cancel sending" severity="secondary" size="large" :loading="busy" @click="$emit('takeBack')" />
+      <Button
+        v-else-if="view.state === 'scheduled'" label="Cancel sending" severity="secondary" size="large" :loading="busy"
+        @click="$emit('takeBack')" />
       <template v-else-if="view.state === 'sending'">
         <Button label="Stop the rest" severity="secondary" :disabled="busy" @click="$emit('stop')" />
         <Button label="Pause" size="large" :loading="busy" @click="$emit('pause')" />

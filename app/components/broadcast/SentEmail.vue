@@ -21,7 +21,8 @@ const { versions, problem, reader, at, step } = useVersions(computed(() => props
 <template>
   <div class="fields">
     <SelectButton
-      v-model="side" :options="SIDES" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="How to look at it" />
+      v-model="side" :options="SIDES" option-label="name" option-value="value" :allow-empty="false" size="small"
+      aria-label="How to look at it" />
     <div class="seen">
       <EmailViews :email="email" :reader="reader" :views="[side]" />
       <PreviewAs v-model:reader="reader" :email="email" :versions="versions" :problem="problem" :at="at" @step="step" />

@@ -20,7 +20,8 @@ const share = (shared: boolean) => attempt(async () => {
       <h2 id="share">On your public page</h2>
       <ToggleSwitch :model-value="view.shared !== null" aria-labelledby="share" :disabled="busy" @update:model-value="share" />
     </div>
-    <p v-if="view.shared" class="small">Anybody can read it at <a :href="view.shared.url" target="_blank" rel="noopener">{{ view.shared.url }}</a>.
+    <p v-if="view.shared" class="small">Anybody can read it at
+      <a :href="view.shared.url" target="_blank" rel="noopener">{{ view.shared.url }}</a>.
       All that you share stand at <a :href="view.shared.pageUrl" target="_blank" rel="noopener">{{ view.shared.pageUrl }}</a>, with a
       <a :href="view.shared.feedUrl" target="_blank" rel="noopener">feed</a>.</p>
     <p v-else class="small second">Only the people it was sent to can read it. On the page it stands without names, without what is only for

@@ -16,7 +16,8 @@ const NumberPeople = whenNeeded(() => import('./NumberPeople.vue'))
 const props = defineProps<{ id: number, name: string, zone: string }>()
 const by = ref<Split>('segment')
 const BY: { value: Split, name: string }[] = [
-  { value: 'segment', name: 'Segments' }, { value: 'tag', name: 'Tags' }, { value: 'source', name: 'Sources' }, { value: 'domain', name: 'Domains' },
+  { value: 'segment', name: 'Segments' }, { value: 'tag', name: 'Tags' }, { value: 'source', name: 'Sources' },
+  { value: 'domain', name: 'Domains' },
 ]
 const { data: rows, problem } = useFresh(() => api('GET /broadcasts/:id/split/:by', { at: { id: props.id, by: by.value } }), () => by.value)
 const asked = ref<{ number: SplitNumber, within: { by: Split, part: string }, people: number, words: string } | null>(null)

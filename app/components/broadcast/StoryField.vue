@@ -9,7 +9,8 @@ const story = defineModel<Story>({ required: true })
 const props = defineProps<{ offers: { id: number, name: string }[] }>()
 const id = useId()
 const options = computed(() => [
-  { value: null as number | null, name: 'a topic of your own' }, ...props.offers.map(offer => ({ value: offer.id as number | null, name: offer.name })),
+  { value: null as number | null, name: 'a topic of your own' },
+  ...props.offers.map(offer => ({ value: offer.id as number | null, name: offer.name })),
 ])
 </script>
 

@@ -74,9 +74,11 @@ const spread = computed({
       <label for="broadcast-spread">Spread evenly over hours (0: at once)</label>
       <InputNumber v-model="spread" input-id="broadcast-spread" :min="0" :max="MOST_SPREAD_HOURS" show-buttons :step="1" />
     </div>
-    <p v-if="reach?.going && reach.going.minutes > 1" class="second small">At the <NuxtLink to="/settings?at=pace">sending speed</NuxtLink> it takes
+    <p v-if="reach?.going && reach.going.minutes > 1" class="second small">At the <NuxtLink to="/settings?at=pace">sending speed</NuxtLink>
+      it takes
       {{ sayLength(reach.going.minutes * MINUTE) }}<template v-if="reach.going.slowest">:
-        {{ sayPeople(reach.going.slowest.people) }} at {{ reach.going.slowest.domain }}, {{ reach.going.slowest.aMinute }} a minute</template>.</p>
+        {{ sayPeople(reach.going.slowest.people) }} at {{ reach.going.slowest.domain }}, {{ reach.going.slowest.aMinute }} a
+        minute</template>.</p>
     <p v-if="reach?.times && at?.zone === 'reader'" class="second small">
       The first get it {{ sayMoment(reach.times.firstAt, zone) }}, {{ sayZone(zone) }}, when it is {{ at.time }} in
       {{ reach.times.firstZone.split('/').at(-1)!.replaceAll('_', ' ') }}.

@@ -7,7 +7,8 @@ export const DOT_OF_STATE: Record<BroadcastState, 'on' | 'off' | 'paused' | 'tro
 }
 
 /** `1,204 of 2,140`; as far as they are known already. */
-export const sayGone = ({ handedOver, waiting }: BroadcastProgress): string => `${sayNumber(handedOver)} of ${sayNumber(handedOver + waiting)}`
+export const sayGone = ({ handedOver, waiting }: BroadcastProgress): string =>
+  `${sayNumber(handedOver)} of ${sayNumber(handedOver + waiting)}`
 
 export function sayState({ state, progress }: Pick<BroadcastLine, 'state' | 'progress'>): string {
   if (progress && (state === 'sending' || state === 'paused')) return `${state}, ${sayGone(progress)}`

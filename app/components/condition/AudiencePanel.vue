@@ -62,7 +62,8 @@ const where = computed(() => JSON.stringify(props.condition))
       <div v-if="view.five.length" class="row">
         <p class="second small">{{ view.people > view.five.length ? `${view.five.length} of them, the newest` : 'These' }}</p>
         <p v-for="person in view.five" :key="person.id" class="cut">
-          <NuxtLink :to="`/subscribers/${person.id}`">{{ person.name }}</NuxtLink> <span v-if="person.name !== person.address" class="second small">{{ person.address }}</span>
+          <NuxtLink :to="`/subscribers/${person.id}`">{{ person.name }}</NuxtLink> <span
+            v-if="person.name !== person.address" class="second small">{{ person.address }}</span>
         </p>
       </div>
       <div v-if="more && more.overlap.length" class="row">

@@ -14,7 +14,8 @@ const parts = useParts()
 
 const FATES: { value: EmailFate, name: string }[] = [
   { value: 'sent', name: 'was sent to them' }, { value: 'opened', name: 'was opened (reader opens)' },
-  { value: 'maybe-opened', name: 'may have been opened (uncertain opens)' }, { value: 'clicked', name: 'was clicked in' }, { value: 'left-by', name: 'made them unsubscribe' },
+  { value: 'maybe-opened', name: 'may have been opened (uncertain opens)' }, { value: 'clicked', name: 'was clicked in' },
+  { value: 'left-by', name: 'made them unsubscribe' },
   { value: 'held-back', name: 'was held back' }, { value: 'given-up', name: 'failed' },
   { value: 'waiting-again', name: 'is waiting for another try' }, { value: 'maybe-twice', name: 'may have arrived twice' },
 ]

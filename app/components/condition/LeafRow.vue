@@ -179,7 +179,8 @@ const set = (change: Record<string, unknown>) => leaf.value = { ...leaf.value, .
         :model-value="leaf.is" :options="countryOptions()" option-label="name" option-value="value" filter display="chip"
         :show-toggle-all="false" size="small" placeholder="choose" :aria-label="`${label}: one of`" class="several"
         @update:model-value="is => set({ is })" />
-      <label class="small unknown"><Checkbox :model-value="leaf.unknown" binary @update:model-value="unknown => set({ unknown })" /> or not known</label>
+      <label class="small unknown"><Checkbox :model-value="leaf.unknown" binary @update:model-value="unknown => set({ unknown })" /> or not
+        known</label>
     </template>
     <MultiSelect
       v-else-if="leaf.kind === 'zone'" :model-value="leaf.is" :options="zoneOptions()" option-label="name" option-value="value" filter

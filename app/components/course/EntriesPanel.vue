@@ -82,6 +82,9 @@ function setEntry(entry: CourseDraft['entry']) {
 /* Going out */
 
 const waysOut = computed(() => draft.value.waysOut ?? [])
+const fromWhere = computed(() => [
+  { id: '', name: 'from everywhere in the course' }, ...props.steps.map(({ id, name }) => ({ id, name: `only from “${name}” on` })),
+])
 const setOut = (n: number, change: Partial<WayOut>) =>
   set({ waysOut: waysOut.value.map((way, at) => at === n ? { ...way, ...change } : way) })
 const addOut = () => set({ waysOut: [...waysOut.value, { id: freshId(), when: newWhen('bought', parts.value), fromStepId: null }] })
@@ -134,7 +137,8 @@ const addFinish = () => set({
       </template>
       <p v-for="one in course.entriesAndExits.in" :key="`${one.kind}${one.id}`" class="entry">
         <i
-          class="pi pi-arrow-right small" aria-hidden="true" /> <span class="second">{{ SETS[one.kind] }}</span> <NuxtLink :to="WHERE[one.kind](one.id)">{{ one.name }}</NuxtLink></p>
+          class="pi pi-arrow-right small" aria-hidden="true" /> <span class="second">{{ SETS[one.kind] }}</span> <NuxtLink
+          :to="WHERE[one.kind](one.id)">{{ one.name }}</NuxtLink></p>
       <AstrayNotes :astray="course.astray" :flush="flush" @mended="emit('afresh')" />
       <label class="tick">
         <Checkbox :model-value="draft.joinsList === true" binary @update:model-value="on => set({ joinsList: on || undefined })" />
@@ -170,7 +174,7 @@ const addFinish = () => set({
         <div class="line">
           <Select
             :model-value="way.fromStepId ?? ''"
-            :options="[{ id: '', name: 'from everywhere in the course' }, ...steps.map(({ id, name }) => ({ id, name: `only from “${name}” on` }))]"
+            :options="fromWhere"
             option-label="name" option-value="id" size="small" placeholder="from everywhere in the course"
             :aria-label="`Way out ${n + 1}: from where`" @update:model-value="id => setOut(n, { fromStepId: id || null })" />
           <button
@@ -181,7 +185,8 @@ const addFinish = () => set({
       <p><button type="button" class="link-button" @click="addOut"><i class="pi pi-plus small" aria-hidden="true" /> a way out</button></p>
       <p v-for="one in course.entriesAndExits.out" :key="`${one.kind}${one.id}`" class="entry">
         <i
-          class="pi pi-arrow-left small" aria-hidden="true" /> <span class="second">{{ SETS[one.kind] }}</span> <NuxtLink :to="WHERE[one.kind](one.id)">{{ one.name }}</NuxtLink></p>
+          class="pi pi-arrow-left small" aria-hidden="true" /> <span class="second">{{ SETS[one.kind] }}</span> <NuxtLink
+          :to="WHERE[one.kind](one.id)">{{ one.name }}</NuxtLink></p>
       <p class="second small">Always: leaving its list, unsubscribing, a bounced address, a complaint.</p>
 
       <h2 class="on">After the end</h2>

@@ -59,7 +59,8 @@ watch(person, async (picked) => {
     <PersonField v-else v-model="person" input-id="joiner-person" label="A real person as the sample joiner" />
     <span v-if="said" class="small" role="status">{{ said }}</span>
     <span class="whose">
-      {{ anyOwnZone ? `Steps on ${sayZone(workspaceZone)} unless a step uses the reader’s own` : `All steps use ${sayZone(workspaceZone)}` }}
+      {{ anyOwnZone
+        ? `Steps on ${sayZone(workspaceZone)} unless a step uses the reader’s own` : `All steps use ${sayZone(workspaceZone)}` }}
     </span>
   </div>
 </template>

@@ -37,7 +37,12 @@ const inBrief = computed(() => {
     <section v-else class="panel panel-body kept" aria-labelledby="kept-rehearsals">
       <h2 id="kept-rehearsals">Kept with the course: still true?</h2>
       <div v-for="one in kept" :key="one.id" class="one">
-        <p class="line"><i :class="one.outcome.kind === 'same' ? 'pi pi-check-circle fine' : 'pi pi-exclamation-circle wrong'" aria-hidden="true" /> <button type="button" class="link-button" @click="emit('open', one)">{{ one.reader.name }}</button> <span class="second small">kept on {{ sayMoment(one.keptAt, zone) }}</span> <span>{{ one.outcome.kind === 'same' ? 'The same story, line by line.' : one.outcome.kind === 'cannot' ? one.outcome.why : 'Another story now:' }}</span> <button type="button" class="link-button small last" @click="forget(one.id)">Forget it</button></p>
+        <p class="line"><i
+          :class="one.outcome.kind === 'same' ? 'pi pi-check-circle fine' : 'pi pi-exclamation-circle wrong'" aria-hidden="true" /> <button
+          type="button" class="link-button" @click="emit('open', one)">{{ one.reader.name }}</button> <span class="second small">kept on
+          {{ sayMoment(one.keptAt, zone) }}</span> <span>{{ one.outcome.kind === 'same'
+          ? 'The same story, line by line.' : one.outcome.kind === 'cannot' ? one.outcome.why : 'Another story now:' }}</span> <button
+          type="button" class="link-button small last" @click="forget(one.id)">Forget it</button></p>
         <ul v-if="one.outcome.kind === 'differs'" class="small">
           <li v-for="(line, n) in one.outcome.gone.slice(0, 6)" :key="`g${n}`" class="gone">no longer: {{ sayMoment(line.at, zone) }}
             {{ line.says }}</li>

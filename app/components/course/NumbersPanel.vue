@@ -21,6 +21,9 @@ const people = (stepId: string, number: StepNumber) => ({ path: '/subscribers', 
 const emails = computed(() => view.value?.emails.filter(({ gone }) => !gone) ?? [])
 const cohorts = computed(() => view.value?.cohorts ?? [])
 const week = ({ from, to }: CohortRow) => `${sayDay(from, props.zone)} to ${sayDay(to - DAY / 2, props.zone)}`
+const boughtAfter = ({ stepId, title }: { stepId: string, title: string }) =>
+  asked.value = { asked: { bought: stepId, clickMs: view.value!.clickDays * DAY }, words: `Bought after “${title}”` }
+const OF_WEEK = [['inside', ', inside now'], ['finished', ', finished'], ['left', ', left'], ['bought', ', bought since']] as const
 const ofWeek = (row: CohortRow, is: 'joined' | 'inside' | 'finished' | 'left' | 'bought', words: string) =>
   asked.value = { asked: { week: { from: row.from, to: row.to }, is }, words: `Joined ${week(row)}${words}` }
 </script>
@@ -70,8 +73,7 @@ const ofWeek = (row: CohortRow, is: 'joined' | 'inside' | 'finished' | 'left' | 
               </td>
               <td class="number">
                 <button
-                  v-if="email.bought" type="button" class="link-button"
-                  @click="asked = { asked: { bought: email.stepId, clickMs: view!.clickDays * DAY }, words: `Bought after “${email.title}”` }">
+                  v-if="email.bought" type="button" class="link-button" @click="boughtAfter(email)">
                   {{ sayNumber(email.bought) }}
                 </button>
                 <span v-else class="second">0</span>
@@ -113,8 +115,7 @@ const ofWeek = (row: CohortRow, is: 'joined' | 'inside' | 'finished' | 'left' | 
                 {{ row.sent[email.stepId] ?? '' }}
               </td>
               <td
-                v-for="[is, words] in ([['inside', ', inside now'], ['finished', ', finished'], ['left', ', left'], ['bought', ', bought since']] as const)"
-                :key="is" class="number">
+                v-for="[is, words] in OF_WEEK" :key="is" class="number">
                 <button v-if="row[is]" type="button" class="link-button" @click="ofWeek(row, is, words)">{{ sayNumber(row[is]) }}</button>
                 <span v-else class="second">0</span>
               </td>

@@ -64,7 +64,8 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
 <template>
   <SidePanel :label="title" @close="$emit('close')">
     <template #head>
-      <h2><TermTip v-if="step.kind === 'hold' || step.kind === 'fork'" :of="step.kind">{{ title }}</TermTip><template v-else>{{ title }}</template></h2>
+      <h2><TermTip v-if="step.kind === 'hold' || step.kind === 'fork'" :of="step.kind">{{ title }}</TermTip><template
+        v-else>{{ title }}</template></h2>
     </template>
     <div class="fields">
       <ProblemNote :of="problem" />
@@ -128,7 +129,9 @@ const earlier = (n: number) => set({ ways: ways.value.map((way, at) => at === n 
           :model-value="step.when" :is-first="isFirst" :date-fields="dateFields" :entry-date-id="entryDateId" :today="today"
           @update:model-value="when => set({ when })" />
         <p class="hint" aria-live="polite">
-          <template v-if="date?.plannedAt">For the sample joiner: {{ sayMoment(date.plannedAt, date.zone) }}, {{ sayZone(date.zone) }}<template v-if="date.limitAt">, and until {{ sayMoment(date.limitAt, date.zone) }} at most</template>.</template>
+          <template v-if="date?.plannedAt">For the sample joiner: {{ sayMoment(date.plannedAt, date.zone) }},
+            {{ sayZone(date.zone) }}<template v-if="date.limitAt">, and until {{ sayMoment(date.limitAt, date.zone) }} at
+              most</template>.</template>
           <template v-else>The sample joiner does not reach this step.</template>
         </p>
       </div>

@@ -61,7 +61,8 @@ function without(part: 'again' | 'skipToId') {
         v-if="reaction.on === 'clicked' || reaction.on === 'not-clicked'" :model-value="reaction.url ?? ''" :options="urls"
         option-label="name" option-value="value" size="small" placeholder="any link" :aria-label="`${label}: which link`"
         @update:model-value="setUrl" />
-      <template v-if="reaction.within">within <SpanField :model-value="reaction.within" :label="`${label}: within`" @update:model-value="within => set({ within })" /></template>
+      <template v-if="reaction.within">within <SpanField
+        :model-value="reaction.within" :label="`${label}: within`" @update:model-value="within => set({ within })" /></template>
       <button type="button" class="link-button small brick-text last" @click="$emit('remove')">Remove it</button>
     </div>
     <p v-if="reaction.on === 'opened' || reaction.on === 'not-opened'" class="second small">Reader opens only: automatic loading by a mail

@@ -96,7 +96,9 @@ function setDate(fieldId: number, date: string) {
         <Select
           v-model="buys" :options="[{ id: 0, name: 'nothing' }, ...offers]" option-label="name" option-value="id" size="small"
           aria-label="What they buy" />
-        <template v-if="typed.buys">on day <InputNumber v-model="typed.buys.day" :min="0" :max="90" :allow-empty="false" size="small" aria-label="On which day they buy" class="few" /> at <TimeField v-model="typed.buys.time" input-id="reader-buys" label="When they buy" size="small" /></template>
+        <template v-if="typed.buys">on day <InputNumber
+          v-model="typed.buys.day" :min="0" :max="90" :allow-empty="false" size="small" aria-label="On which day they buy" class="few" /> at
+          <TimeField v-model="typed.buys.time" input-id="reader-buys" label="When they buy" size="small" /></template>
       </div>
       <div class="line">
         <label for="reader-leaves">They unsubscribe on day</label>

@@ -33,9 +33,12 @@ const go = () => attempt(async () => {
       include: include.value === 'spread' ? { kind: 'spread', days: days.value } : { kind: include.value },
       people: include.value === 'none' ? null : waiting.value,
     } })
-  emit('done', outlook.value?.kind === 'by-date' ? `The course runs. ${sayPeople(scheduledEntries)} will join on their date.` : scheduledEntries > 0
-    ? `The course runs. ${sayPeople(scheduledEntries)} ${scheduledEntries === 1 ? 'is' : 'are'} on their way in.`
-    : 'The course runs. It waits for the first person.')
+  const coming = outlook.value?.kind === 'by-date'
+    ? `${sayPeople(scheduledEntries)} will join on their date.`
+    : scheduledEntries > 0
+      ? `${sayPeople(scheduledEntries)} ${scheduledEntries === 1 ? 'is' : 'are'} on their way in.`
+      : 'It waits for the first person.'
+  emit('done', `The course runs. ${coming}`)
   visible.value = false
 })
 </script>
@@ -62,7 +65,8 @@ const go = () => attempt(async () => {
           </div>
           <div class="choice">
             <RadioButton v-model="include" input-id="include-now" value="now" />
-            <label for="include-now">Take {{ waiting === 1 ? 'that one person' : `all ${sayPeople(waiting)}` }} in now, from the first step.</label>
+            <label for="include-now">Take {{ waiting === 1 ? 'that one person' : `all ${sayPeople(waiting)}` }} in now, from the first
+              step.</label>
           </div>
           <div class="choice">
             <RadioButton v-model="include" input-id="include-spread" value="spread" />

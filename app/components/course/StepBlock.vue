@@ -58,7 +58,8 @@ const people = (number: string) => ({ path: '/subscribers', query: { course: pro
       <span v-if="under" class="second cut">{{ under }}</span>
       <span class="second small">
         {{ sayWhen(step.when, ladder.fieldName) }}<template v-if="!plain && date?.plannedAt">:
-          {{ sayMoment(date.plannedAt, date.zone) }}</template><template v-if="date?.limitAt">, until {{ sayMoment(date.limitAt, date.zone) }}
+          {{ sayMoment(date.plannedAt, date.zone) }}</template><template v-if="date?.limitAt">, until
+          {{ sayMoment(date.limitAt, date.zone) }}
           at most</template>
       </span>
       <span v-if="step.paused" class="small">Paused: people wait before it</span>
@@ -87,7 +88,8 @@ const people = (number: string) => ({ path: '/subscribers', query: { course: pro
           :model-value="way.steps" class="row-of-way" :class="{ none: !way.steps.length }" group="steps" handle=".grip" :animation="120"
           :clone="(one: DraftStep) => one" @update:model-value="(steps: DraftStep[]) => emit('arrange', step.id, way.id, steps)">
           <StepBlock v-for="inner in way.steps" :key="inner.id" :step="inner" :ladder="ladder" @open="id => emit('open', id)"
-                     @add="(...what) => emit('add', ...what)" @take="(...what) => emit('take', ...what)" @who="(...what) => emit('who', ...what)"
+                     @add="(...what) => emit('add', ...what)" @take="(...what) => emit('take', ...what)" @who="(...what) => emit('who',
+                                                                                                                                 ...what)"
                      @arrange="(...what) => emit('arrange', ...what)" />
         </VueDraggable>
         <AddStep :where="sayWay(step, way.id, ladder.names)" @add="kind => emit('add', kind, step.id, way.id)" />

@@ -118,7 +118,12 @@ const ZONES: { value: DraftEmail['zone'], name: string }[] = [
         <span class="label">When it goes</span>
         <WhenForm v-model="step.when" :is-first="isFirst" :date-fields="dateFields" :entry-date-id="entryDateId" :today="today" />
         <p class="hint" aria-live="polite">
-          <template v-if="date?.plannedAt">For the sample joiner: {{ sayMoment(date.plannedAt, date.zone) }}, {{ sayZone(date.zone) }}<template v-if="date.targetAt !== null && date.targetAt < date.plannedAt && !step.ignoresHours && hours !== ALWAYS">; wanted {{ sayMoment(date.targetAt, date.zone) }}<template v-if="isOpen(date.targetAt, hours, date.zone)">, which is past</template><template v-else>, outside the sending hours</template></template>.</template>
+          <template v-if="date?.plannedAt">For the sample joiner: {{ sayMoment(date.plannedAt, date.zone) }},
+            {{ sayZone(date.zone) }}<template
+              v-if="date.targetAt !== null && date.targetAt < date.plannedAt && !step.ignoresHours && hours !== ALWAYS">; wanted
+              {{ sayMoment(date.targetAt, date.zone) }}<template
+                v-if="isOpen(date.targetAt, hours, date.zone)">, which is past</template><template v-else>, outside the sending
+                hours</template></template>.</template>
           <template v-else-if="date?.skipped === 'no-date'">People without that date skip this email.</template>
           <template v-else>For the sample joiner this time has already passed, so it is skipped.</template>
         </p>

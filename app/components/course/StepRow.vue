@@ -73,7 +73,8 @@ const columns = computed(() => {
       <template v-for="column in columns" :key="column.key">
         <NuxtLink v-if="column.people > 0" class="figure number" :data-name="column.name"
                   :title="`${column.name}: ${column.basis || 'who'}`"
-                  :to="{ path: '/subscribers', query: { course: courseId, step: step.id, number: column.key } }">{{ column.text }}</NuxtLink>
+                  :to="{ path: '/subscribers', query: { course: courseId, step: step.id, number: column.key } }">
+          {{ column.text }}</NuxtLink>
         <span
           v-else class="figure number second" :data-name="column.name"
           :title="column.basis ? `${column.name}: ${column.basis}` : undefined">{{ column.text }}</span>

@@ -21,13 +21,15 @@ const day = computed(() => {
       <p class="day">Day {{ day }}</p>
       <p>{{ sayDay(date.plannedAt, date.zone) }}</p>
       <p>
-        {{ step.when.kind === 'at-once' && step.kind === 'email' ? 'at once' : sayTime(date.plannedAt, date.zone) }}<span v-if="date.zone !== workspaceZone">, {{ sayZone(date.zone) }}</span>
+        {{ step.when.kind === 'at-once' && step.kind === 'email' ? 'at once' : sayTime(date.plannedAt, date.zone) }}<span
+          v-if="date.zone !== workspaceZone">, {{ sayZone(date.zone) }}</span>
       </p>
     </template>
     <template v-else>
       <p class="day">Passed over</p>
       <p>
-        {{ date?.skipped === 'no-date' ? 'no such date' : date?.skipped === 'past' ? 'already past for this joiner' : 'not reached by this joiner' }}
+        {{ date?.skipped === 'no-date' ? 'no such date' : date?.skipped === 'past' ? 'already past for this joiner'
+          : 'not reached by this joiner' }}
       </p>
     </template>
   </div>

@@ -50,7 +50,8 @@ async function take() {
     </ArticleForm>
     <p v-if="problem" class="problem small" role="alert">{{ problem.of('picture') ?? problem.message }}</p>
     <input
-      ref="input" type="file" accept="image/png,image/jpeg,image/webp,image/gif" aria-label="Picture of the article" hidden @change="take" />
+      ref="input" type="file" accept="image/png,image/jpeg,image/webp,image/gif" aria-label="Picture of the article" hidden
+      @change="take" />
     <Button
       v-if="attrs.articles.length < MOST_ARTICLES" label="Add an article" size="small" severity="secondary"
       @click="set([...attrs.articles, { title: '', text: '', url: 'https://', pictureId: null, alt: '' }])" />

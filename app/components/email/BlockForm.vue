@@ -50,7 +50,8 @@ const HEIGHTS = [
     v-else-if="type === 'choice'" :attrs="(attrs as unknown as ChoiceNode['attrs'])" :tags="tags" :of="of"
     @change="next => emit('change', { ...next })" />
   <OfferForm
-    v-else-if="type === 'offer'" :attrs="(attrs as unknown as OfferNode['attrs'])" :offers="offers" @change="next => emit('change', { ...next })" />
+    v-else-if="type === 'offer'" :attrs="(attrs as unknown as OfferNode['attrs'])" :offers="offers"
+    @change="next => emit('change', { ...next })" />
   <CountdownForm
     v-else-if="type === 'countdown'" :attrs="(attrs as unknown as CountdownNode['attrs'])" :offers="offers"
     @change="next => emit('change', { ...next })" />

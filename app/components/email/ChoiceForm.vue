@@ -51,7 +51,8 @@ const options = computed(() => props.tags.map(({ id, name }) => ({ value: id, na
       <span class="tag-row">
         <Select
           :model-value="one.tagId" :options="options" option-label="name" option-value="value" size="small" filter show-clear
-          placeholder="adds no tag" :aria-label="`Choice ${n + 1} adds the tag`" @update:model-value="tagId => put(n, { tagId: tagId ?? null })" />
+          placeholder="adds no tag" :aria-label="`Choice ${n + 1} adds the tag`"
+          @update:model-value="tagId => put(n, { tagId: tagId ?? null })" />
         <button
           v-if="attrs.choices.length > CHOICES.least" type="button" class="link-button" :aria-label="`Delete choice ${n + 1}`"
           @click="set(attrs.choices.filter((_, at) => at !== n))"><i class="pi pi-times" aria-hidden="true" /></button>

@@ -49,7 +49,9 @@ function take() {
         <p class="second small"><ins>Added since</ins>, <del>taken out since</del>.</p>
         <section v-for="place in compared" :key="place.name" :aria-label="place.name">
           <h3>{{ place.name }}</h3>
-          <p class="words"><template v-for="(stretch, n) in place.stretches" :key="n"><ins v-if="stretch.is === 'added'">{{ stretch.text }}</ins><del v-else-if="stretch.is === 'removed'">{{ stretch.text }}</del><template v-else>{{ stretch.text }}</template></template></p>
+          <p class="words"><template v-for="(stretch, n) in place.stretches" :key="n"><ins
+            v-if="stretch.is === 'added'">{{ stretch.text }}</ins><del
+            v-else-if="stretch.is === 'removed'">{{ stretch.text }}</del><template v-else>{{ stretch.text }}</template></template></p>
         </section>
         <p v-if="compared.length === 0" class="second">Its words are those of now.</p>
         <div class="end"><Button label="Take this version again" @click="take" /></div>

@@ -134,7 +134,8 @@ const colours = computed(() => {
   const look = props.isLetter ? LETTER_LOOK : props.look ?? DEFAULT_LOOK
   const { ground, paper, ink, second, line, accent, onAccent } = dayOf(look)
   return {
-    '--mail-ground': ground, '--mail-paper': paper, '--mail-ink': ink, '--mail-second': second, '--mail-line': line, '--mail-accent': accent,
+    '--mail-ground': ground, '--mail-paper': paper, '--mail-ink': ink, '--mail-second': second, '--mail-line': line,
+    '--mail-accent': accent,
     '--mail-on': onAccent, '--mail-font': LOOK_FONTS[look.font].family, '--mail-width': `${LOOK_WIDTHS[look.width]}px`,
     '--mail-corners': `${LOOK_CORNERS[look.corners]}px`,
   }

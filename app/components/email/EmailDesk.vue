@@ -186,7 +186,8 @@ const letters = (line: MessageContent['subject']) => [...readLine(line)].length
       v-model:visible="keeping" title="Keep as a template" label="Name (only you see it)" example="My Thursday letter" action="Keep it"
       :make="keepTemplate" />
     <NameDialog
-      :visible="partAt !== null" title="Keep as a part" label="Name (only you see it)" example="Signature" action="Keep it" :make="keepBlock"
+      :visible="partAt !== null" title="Keep as a part" label="Name (only you see it)" example="Signature" action="Keep it"
+      :make="keepBlock"
       @update:visible="(open: boolean) => { if (!open) partAt = null }">
       <p class="second small">It then stands here as a part. Change the part, and every email that shows it changes, if it is not sent
         yet.</p>

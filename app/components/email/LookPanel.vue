@@ -63,13 +63,15 @@ async function save() {
           <label :for="`look-${field}`">{{ name }}</label>
           <span class="colour">
             <input v-model="look[field]" type="color" :aria-label="`Pick: ${name}`" />
-            <InputText :id="`look-${field}`" v-model="look[field]" size="small" maxlength="7" class="mono" :invalid="!isColour(look[field])" />
+            <InputText
+              :id="`look-${field}`" v-model="look[field]" size="small" maxlength="7" class="mono" :invalid="!isColour(look[field])" />
           </span>
         </div>
       </div>
       <p class="small" role="status">
         <template v-if="contrast === null">Type colours like #20506B.</template>
-        <template v-else-if="wrong.length === 0"><i class="pi pi-check" aria-hidden="true" /> Easy to read: the contrast is {{ contrast }}, and
+        <template v-else-if="wrong.length === 0"><i class="pi pi-check" aria-hidden="true" /> Easy to read: the contrast is {{ contrast }},
+          and
           {{ LEAST_CONTRAST }} is the least.</template>
       </p>
       <p v-for="one in wrong" :key="one.field" class="problem small" role="alert">{{ one.problem }}</p>
@@ -79,7 +81,8 @@ async function save() {
       <div class="field">
         <span class="label">Width</span>
         <SelectButton
-          v-model="look.width" :options="WIDTHS" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Width" />
+          v-model="look.width" :options="WIDTHS" option-label="name" option-value="value" :allow-empty="false" size="small"
+          aria-label="Width" />
       </div>
       <div class="field">
         <span class="label">Corners</span>
@@ -104,7 +107,9 @@ async function save() {
 .look { display: grid; grid-template-columns: minmax(0, 380px) minmax(0, 1fr); gap: 20px; align-items: start; }
 .colours { display: grid; grid-template-columns: 1fr 1fr; gap: 10px 14px; }
 .colour { display: flex; gap: 6px; align-items: center; }
-.colour input[type='color'] { width: 34px; height: 34px; padding: 2px; border: 1px solid var(--p-porch-line); border-radius: 6px; background: none; }
+.colour input[type='color'] {
+  width: 34px; height: 34px; padding: 2px; border: 1px solid var(--p-porch-line); border-radius: 6px; background: none;
+}
 .colour :deep(.p-inputtext) { width: 100px; }
 .end { display: flex; gap: 8px; justify-content: end; }
 .pi-check { color: var(--p-porch-spruce); }

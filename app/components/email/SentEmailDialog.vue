@@ -24,9 +24,11 @@ onMounted(() => attempt(async () => email.value = await api('GET /emails/:id', {
     <div v-if="email" class="fields">
       <p><strong>{{ email.subject }}</strong> <span class="second small">sent {{ sayMoment(email.at, zone) }}</span></p>
       <p v-for="text in email.got" :key="text" class="second small">{{ text }}</p>
-      <p v-if="!email.isKept" class="note">What stood in its places for this reader is no longer known. These are the words that were sent.</p>
+      <p v-if="!email.isKept" class="note">What stood in its places for this reader is no longer known. These are the words that were
+        sent.</p>
       <SelectButton
-        v-model="as" :options="PARTS" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="How it is shown" />
+        v-model="as" :options="PARTS" option-label="name" option-value="value" :allow-empty="false" size="small"
+        aria-label="How it is shown" />
       <iframe v-if="as === 'html'" :src="hrefOf('GET /emails/:id/html', { at: { id } })" title="The email as they saw it" />
       <pre v-else class="mono" tabindex="0">{{ email.text }}</pre>
     </div>

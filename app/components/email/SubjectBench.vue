@@ -88,7 +88,9 @@ function take() {
             <p class="small">
               <template v-if="history(trait).with.emails > 0">
                 {{ saySome(history(trait).with.emails, 'email', 'emails') }} of yours:
-                <strong>{{ sayRate(history(trait).with) }}</strong> opened ({{ sayBasis(history(trait).with) }}{{ history(trait).with.whole >= 100 ? `; ${sayInterval(history(trait).with)}` : '' }}),
+                <strong>{{ sayRate(history(trait).with) }}</strong> opened
+                ({{ sayBasis(history(trait).with) }}{{ history(trait).with.whole >= 100
+                  ? `; ${sayInterval(history(trait).with)}` : '' }}),
                 the others {{ sayRate(history(trait).without) }}; {{ SAYS[sayHistory(history(trait))] }}.
                 <button
                   type="button" class="link-button small" :aria-expanded="open === trait.key"
@@ -107,7 +109,8 @@ function take() {
             </ul>
           </template>
         </div>
-        <p v-if="past" class="second small">Counted: reader opens of your last {{ sayNumber(past.length) }} emails whose subject was the same
+        <p v-if="past" class="second small">Counted: reader opens of your last {{ sayNumber(past.length) }} emails whose subject was the
+          same
           for everybody. Opens are uncertain, and an email is more than its subject.</p>
         <div class="ends"><Button label="Use this subject" :disabled="text(current) === ''" @click="take" /></div>
       </section>

@@ -38,7 +38,9 @@ function take({ content }: EmailTemplateLine) {
 </template>
 
 <style scoped>
-.templates { list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(230px, 1fr)); gap: 20px 16px; }
+.templates {
+  list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(230px, 1fr)); gap: 20px 16px;
+}
 li { display: grid; grid-template-rows: auto auto 1fr auto; gap: 4px; justify-items: start; }
 h3 { font: 650 15px/1.4 var(--body); }
 li :deep(.mini) { width: 100%; height: 190px; }

@@ -49,7 +49,11 @@ const share = (n: number) => props.view.people === 0
       <div class="row facts">
         <p><strong>{{ sayNumber(view.once) }}</strong> clicked it once, <strong>{{ sayNumber(view.again) }}</strong> came again.</p>
         <p class="next">Within
-          <InputNumber v-model="days" :min="1" :max="365" :allow-empty="false" size="small" :suffix="days === 1 ? ' day' : ' days'" aria-label="Days after the click" class="few" /> after it, <strong>{{ sayNumber(view.next.bought) }}</strong> bought something<span class="second">{{ share(view.next.bought) }}</span>, <strong>{{ sayNumber(view.next.left) }}</strong> left a list or unsubscribed<span class="second">{{ share(view.next.left) }}</span>.</p>
+          <InputNumber
+            v-model="days" :min="1" :max="365" :allow-empty="false" size="small" :suffix="days === 1 ? ' day' : ' days'"
+            aria-label="Days after the click" class="few" /> after it, <strong>{{ sayNumber(view.next.bought) }}</strong> bought
+          something<span class="second">{{ share(view.next.bought) }}</span>, <strong>{{ sayNumber(view.next.left) }}</strong> left a list
+          or unsubscribed<span class="second">{{ share(view.next.left) }}</span>.</p>
       </div>
       <div v-if="view.clicks" class="row">
         <p class="second small">Times of day, {{ sayZone(zone) }}; most click after {{ hour(busiest) }}</p>
@@ -72,7 +76,8 @@ const share = (n: number) => props.view.people === 0
       </div>
       <div v-if="view.followers.length" class="row">
         <p class="second small">
-          {{ view.people > view.followers.length ? `The last ${view.followers.length} of ${sayPeople(view.people)}` : 'People who clicked' }}
+          {{ view.people > view.followers.length
+            ? `The last ${view.followers.length} of ${sayPeople(view.people)}` : 'People who clicked' }}
         </p>
         <p v-for="one in view.followers" :key="one.id" class="follower">
           <NuxtLink :to="`/subscribers/${one.id}`" class="cut">{{ one.name }}</NuxtLink>

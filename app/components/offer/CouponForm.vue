@@ -99,7 +99,9 @@ async function save() {
         v-model="untilAt" input-id="coupon-until" label="Until" :ahead="7" none="It has no end date." :problem="wrong('untilAt')" />
       <div class="uses">
         <span class="tick"><Checkbox v-model="limited" input-id="limited-uses" binary /><label for="limited-uses">At most</label></span>
-        <template v-if="uses !== null"><InputNumber v-model="uses" :min="1" :max="1000000" :allow-empty="false" aria-label="How often" size="small" class="narrow" /> <span class="second small">purchases</span></template>
+        <template v-if="uses !== null"><InputNumber
+          v-model="uses" :min="1" :max="1000000" :allow-empty="false" aria-label="How often" size="small" class="narrow" /> <span
+          class="second small">purchases</span></template>
         <span v-else class="second small">Unlimited purchases.</span>
       </div>
       <ProblemNote :of="problem" general />

@@ -23,7 +23,8 @@ async function forget(id: string) {
       <p>
         {{ one.problem }}
         <span class="second small">
-          {{ one.orderKey ? `Order ${one.orderKey}, ` : '' }}{{ sayMoment(one.lastAt, zone) }}{{ one.times > 1 ? `, ${one.times} times since ${sayMoment(one.firstAt, zone)}` : '' }}
+          {{ one.orderKey ? `Order ${one.orderKey}, ` : '' }}{{ sayMoment(one.lastAt, zone) }}{{ one.times > 1
+            ? `, ${one.times} times since ${sayMoment(one.firstAt, zone)}` : '' }}
         </span>
       </p>
       <Button label="Seen" size="small" text severity="secondary" :aria-label="`Seen: ${one.problem}`" @click="forget(one.webhookId)" />

@@ -59,7 +59,8 @@ const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone
       <p v-if="view.waiting && (people > 0 || view.waiting.told > 0)">
         <NuxtLink v-if="people > 0" :to="them">{{ sayPeople(people) }}</NuxtLink><template v-else>Nobody</template>
         {{ people === 1 ? 'waits' : people === 0 ? 'is waiting now' : 'wait' }}.
-        <template v-if="view.waiting.told > 0">{{ sayPeople(view.waiting.told) }} {{ view.waiting.told === 1 ? 'was' : 'were' }} emailed before.</template>
+        <template v-if="view.waiting.told > 0">{{ sayPeople(view.waiting.told) }} {{ view.waiting.told === 1 ? 'was' : 'were' }} emailed
+          before.</template>
       </p>
       <p v-if="people > 0 && !draft.waiting" class="note brick">{{ sayPeople(people) }} would never get the email, because the waiting list
         is off.</p>
@@ -68,7 +69,8 @@ const sayWhen = (at: number) => at <= frame.now ? 'at once' : sayMoment(at, zone
       <section class="panel panel-body fields" aria-labelledby="opening">
         <h2 id="opening">Email when it opens</h2>
         <p v-if="ahead === null" class="second">It is open now.
-          {{ draft.places === null ? 'Nobody has to wait.' : 'Once all places are taken, people waiting get an email when one is free.' }}</p>
+          {{ draft.places === null
+            ? 'Nobody has to wait.' : 'Once all places are taken, people waiting get an email when one is free.' }}</p>
         <div v-else class="ahead">
           <p v-if="people > 0" class="small">Planned sends, if nobody else buys</p>
           <p v-else class="line small">If

@@ -48,7 +48,9 @@ async function save() {
       <p class="second small">Total for each month: {{ view.currency }} for new amounts. Leave empty if nothing was spent.</p>
       <div v-for="{ month, currency } in view.months" :key="month" class="month">
         <label :for="`cost-${month}`">{{ say(month) }}</label>
-        <span class="amount"><InputText :id="`cost-${month}`" v-model="typed[month]" size="small" inputmode="decimal" maxlength="40" :invalid="!!problem?.of(`months.${month}`)" /> <span class="second small">{{ currency }}</span></span>
+        <span class="amount"><InputText
+          :id="`cost-${month}`" v-model="typed[month]" size="small" inputmode="decimal" maxlength="40"
+          :invalid="!!problem?.of(`months.${month}`)" /> <span class="second small">{{ currency }}</span></span>
         <p v-if="problem?.of(`months.${month}`)" class="problem" role="alert">{{ problem.of(`months.${month}`) }}</p>
       </div>
       <div class="end">

@@ -57,7 +57,9 @@ function sayAsk(ask: Ask): string {
   <div class="stack">
     <section class="panel panel-body fields" aria-label="Always asked">
       <p><strong>The email address</strong> is always asked.</p>
-      <p class="line"><strong>The first name</strong> <SelectButton v-model="form.firstName" :options="FIRST_NAME" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="The first name" /></p>
+      <p class="line"><strong>The first name</strong> <SelectButton
+        v-model="form.firstName" :options="FIRST_NAME" option-label="name" option-value="value" :allow-empty="false" size="small"
+        aria-label="The first name" /></p>
     </section>
 
     <section v-for="(ask, n) in form.asks" :key="ask.id" class="panel panel-body fields" :aria-label="ask.label || `Question ${n + 1}`">
@@ -133,7 +135,9 @@ function sayAsk(ask: Ask): string {
 
     <section v-if="form.asks.length > 1" class="panel panel-body fields" aria-label="Order of the questions">
       <p class="line"><strong>Show the
-        questions</strong> <SelectButton v-model="form.oneByOne" :options="ONE_BY_ONE" option-label="name" option-value="value" :allow-empty="false" size="small" aria-label="Show the questions" /></p>
+        questions</strong> <SelectButton
+        v-model="form.oneByOne" :options="ONE_BY_ONE" option-label="name" option-value="value" :allow-empty="false" size="small"
+        aria-label="Show the questions" /></p>
       <p v-if="form.oneByOne" class="second small">The address is asked last. Without scripts, and on other sites, all questions appear at
         once.</p>
     </section>

@@ -54,7 +54,9 @@ const reminds = computed({
         <p class="line">
           <Checkbox v-model="reminds" input-id="reminds" binary />
           <label for="reminds">Send a reminder</label>
-          <template v-if="confirming.reminder">after <InputNumber v-model="confirming.reminder.afterHours" :min="1" :max="720" :allow-empty="false" suffix=" hours" aria-label="Hours until the reminder" size="small" /></template>
+          <template v-if="confirming.reminder">after <InputNumber
+            v-model="confirming.reminder.afterHours" :min="1" :max="720" :allow-empty="false" suffix=" hours"
+            aria-label="Hours until the reminder" size="small" /></template>
         </p>
         <div v-if="confirming.reminder" class="field">
           <span class="label">with the same email and this subject</span>

@@ -37,7 +37,10 @@ async function toggle(id: number) {
       <p class="small second">
         <template v-if="!firing.changed">Nothing changed: </template>{{ firing.did.join('; ') }}<template v-if="firing.cut">. Woken again
           {{ firing.cut === 1 ? 'once' : `${firing.cut} times` }} by the same event, and stopped there</template>.
-        <button type="button" class="link-button small" :aria-expanded="open === firing.id" :aria-label="`Everything that followed for ${firing.person.name}`" @click="toggle(firing.id)">{{ open === firing.id ? 'Close' : 'Everything that followed' }}</button>
+        <button
+          type="button" class="link-button small" :aria-expanded="open === firing.id"
+          :aria-label="`Everything that followed for ${firing.person.name}`" @click="toggle(firing.id)">{{ open === firing.id
+            ? 'Close' : 'Everything that followed' }}</button>
       </p>
       <p v-if="open === firing.id && problem" class="note brick" role="alert">{{ problem.message }}</p>
       <ChainLines v-if="open === firing.id && chain" :lines="chain.lines" class="chain" />

@@ -71,7 +71,8 @@ const distance = computed(() => Math.abs(when.value.days ?? 0))
       <Select
         :model-value="side" :options="BEFORE_AFTER" option-label="name" option-value="value" size="small"
         :aria-label="`${label}: before or after the date`" @update:model-value="now => set({ days: distance * now })" />
-      <label class="small tick"><Checkbox :model-value="when.yearly ?? false" binary @update:model-value="yearly => set({ yearly })" /> every year</label>
+      <label class="small tick"><Checkbox :model-value="when.yearly ?? false" binary @update:model-value="yearly => set({ yearly })" />
+        every year</label>
     </template>
     <template v-if="when.kind === 'became-silent'">
       <InputNumber

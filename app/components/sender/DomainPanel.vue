@@ -90,7 +90,8 @@ const tell = (change: Partial<typeof told.value>) =>
           <div>
             <dt class="small second">Value</dt>
             <dd class="mono small value">{{ record.value }}</dd>
-            <dd><button type="button" class="link-button small" :aria-label="`Copy the value of ${record.name}`" @click="copy(record.value)">
+            <dd><button
+              type="button" class="link-button small" :aria-label="`Copy the value of ${record.name}`" @click="copy(record.value)">
               {{ copied === record.value ? 'Copied' : 'Copy' }}
             </button></dd>
           </div>
@@ -98,7 +99,8 @@ const tell = (change: Partial<typeof told.value>) =>
       </div>
       <p v-if="domain.records.some(record => !record.isThere)" class="second small">Add these records where you registered the domain, then
         check again. It can take a few hours until everybody sees them.</p>
-      <p v-if="domain.checkedAt" class="second small">Checked {{ sayMoment(domain.checkedAt, frame.zone) }}{{ isPractice ? '' : ', and again every day' }}.</p>
+      <p v-if="domain.checkedAt" class="second small">Checked {{ sayMoment(domain.checkedAt, frame.zone) }}{{ isPractice
+        ? '' : ', and again every day' }}.</p>
       <div v-if="isPractice && domain.published" class="standin fields">
         <p class="small"><strong>In practice</strong> nobody asks the real name servers. Choose what they answer.</p>
         <label v-if="domain.key" class="tick small">

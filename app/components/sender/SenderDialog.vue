@@ -54,7 +54,8 @@ async function save(insideMeant = false) {
         <p v-if="problem?.of('address')" class="problem" role="alert">{{ problem.of('address') }}</p>
         <p v-if="isFreeMailbox(typed.address)" class="problem">Only its owner may send in the name of a free mail service. Most
           mailboxes refuse such mail. Use an address at your own domain.</p>
-        <p v-else-if="isNewAddress && frame.frame?.workspace.mode === 'live'" class="hint">A code goes there. Nothing is sent from it until you have
+        <p v-else-if="isNewAddress && frame.frame?.workspace.mode === 'live'" class="hint">A code goes there. Nothing is sent from it until
+          you have
           typed that code here.</p>
       </div>
       <div class="field">

@@ -21,13 +21,16 @@ const width = computed(() => days.value.length * (BAR + GAP) - GAP)
     <svg :width="width" :height="HEIGHT + 2" aria-hidden="true">
       <g v-for="(day, n) in days" :key="day.date">
         <title>{{ sayDate(day.date) }}: {{ sayNumber(day.sent) }} of {{ day.most === null ? 'any number' : sayNumber(day.most) }}</title>
-        <rect :x="n * (BAR + GAP)" :y="HEIGHT - height(day.most ?? day.sent)" :width="BAR" :height="height(day.most ?? day.sent)" class="most" />
+        <rect
+          :x="n * (BAR + GAP)" :y="HEIGHT - height(day.most ?? day.sent)" :width="BAR" :height="height(day.most ?? day.sent)"
+          class="most" />
         <rect :x="n * (BAR + GAP)" :y="HEIGHT - height(day.sent)" :width="BAR" :height="height(day.sent)" class="sent" />
       </g>
       <line x1="0" :x2="width" :y1="HEIGHT + 1" :y2="HEIGHT + 1" />
     </svg>
     <p class="small">
-      <template v-if="plan.most === null"><strong>Warmed up.</strong> It may send {{ sayNumber(plan.until) }} emails a day and more.</template>
+      <template v-if="plan.most === null"><strong>Warmed up.</strong> It may send {{ sayNumber(plan.until) }} emails a day and
+        more.</template>
       <template v-else><strong>Warm-up, day {{ plan.sent.length }}:</strong> {{ sayNumber(today.sent) }} of
         {{ saySome(plan.most, 'email', 'emails') }} sent today.</template>
     </p>

@@ -58,7 +58,8 @@ const endPause = (domain: string) => attempt(async () => {
         {{ settings.slowed.to === 1 ? 'One email goes' : `${settings.slowed.to} emails go` }} at a time for now.
       </p>
       <div v-for="stopped in settings.stoppedDomains" :key="stopped.domain" class="stopped">
-        <p class="problem"><strong>{{ stopped.domain }}</strong>: stopped since {{ sayMoment(stopped.sinceAt, settings.zone) }}. {{ endDot(stopped.reason) }} {{ saySome(stopped.waiting, 'email waits', 'emails wait') }}.</p>
+        <p class="problem"><strong>{{ stopped.domain }}</strong>: stopped since {{ sayMoment(stopped.sinceAt, settings.zone) }}.
+          {{ endDot(stopped.reason) }} {{ saySome(stopped.waiting, 'email waits', 'emails wait') }}.</p>
         <Button
           :label="`Send to ${stopped.domain} again`" severity="secondary" size="small" :loading="busy" @click="resumeDomain(stopped.domain)"
         />
@@ -66,7 +67,8 @@ const endPause = (domain: string) => attempt(async () => {
       <div v-for="one in settings.pausingDomains" :key="one.domain" class="stopped">
         <p class="note lamp"><strong>{{ one.domain }}</strong> asks us to wait: “{{ endDot(one.said) }}” We try again
           on {{ sayMoment(one.untilAt, settings.zone) }}.
-          <template v-if="one.pauses > 1">This is pause {{ one.pauses }} in a row. </template><template v-if="one.waiting > 0">{{ saySome(one.waiting, 'email waits', 'emails wait') }} for that.</template></p>
+          <template v-if="one.pauses > 1">This is pause {{ one.pauses }} in a row. </template><template
+            v-if="one.waiting > 0">{{ saySome(one.waiting, 'email waits', 'emails wait') }} for that.</template></p>
         <Button :label="`Try ${one.domain} now`" severity="secondary" size="small" :loading="busy" @click="endPause(one.domain)" />
       </div>
       <div class="tools">

@@ -46,8 +46,12 @@ const without: Condition = { kind: 'none', of: [{ kind: 'consent', is: 'on-recor
           <button type="button" class="link-button small" @click="typed.countries = []">None</button>
         </p>
       </div>
-      <p>Held back by this now: <PeopleNumber :people="view.heldBack" :words="sayPeople(view.heldBack)" :query="where({ kind: 'country', is: [...view.countries], unknown: false }, without)" />.</p>
-      <p>Of unknown country: <PeopleNumber :people="view.unknown" :words="sayPeople(view.unknown)" :query="where(unknown)" />, <PeopleNumber :people="view.unknownWithout" :words="sayNumber(view.unknownWithout)" :query="where(unknown, without)" /> of them without consent on record.</p>
+      <p>Held back by this now: <PeopleNumber
+        :people="view.heldBack" :words="sayPeople(view.heldBack)"
+        :query="where({ kind: 'country', is: [...view.countries], unknown: false }, without)" />.</p>
+      <p>Of unknown country: <PeopleNumber :people="view.unknown" :words="sayPeople(view.unknown)" :query="where(unknown)" />, <PeopleNumber
+        :people="view.unknownWithout" :words="sayNumber(view.unknownWithout)" :query="where(unknown, without)" /> of them without consent on
+        record.</p>
       <label class="check"><Checkbox v-model="typed.unknownNeeds" binary /> Hold back people of unknown country, too</label>
       <ProblemNote :of="problem" />
       <div class="end">

@@ -19,9 +19,14 @@ const { loading, typed, changed, busy, problem, save } = useSetting({
     <template v-if="typed">
       <p class="second small">Counts emails of courses and house rules, by the reader’s own day where it is known. Receipts and what
         someone has just asked for always leave.</p>
-      <div class="line"><label for="gap">At least</label><InputNumber v-model="typed.gapMinutes" input-id="gap" :min="0" :max="10080" :allow-empty="false" size="small" suffix=" minutes" /> between two emails.</div>
+      <div class="line"><label for="gap">At least</label><InputNumber
+        v-model="typed.gapMinutes" input-id="gap" :min="0" :max="10080" :allow-empty="false" size="small" suffix=" minutes" /> between two
+        emails.</div>
       <p class="second small">It only delays the sending, never the plan.</p>
-      <div class="line"><label for="a-day">At most</label><InputNumber v-model="typed.aDay" input-id="a-day" :min="1" :max="50" size="small" placeholder="any" /> a day, and <label for="a-week" class="hidden">at most a week</label><InputNumber v-model="typed.aWeek" input-id="a-week" :min="1" :max="200" size="small" placeholder="any" /> in any seven days.</div>
+      <div class="line"><label for="a-day">At most</label><InputNumber
+        v-model="typed.aDay" input-id="a-day" :min="1" :max="50" size="small" placeholder="any" /> a day, and <label
+        for="a-week" class="hidden">at most a week</label><InputNumber
+        v-model="typed.aWeek" input-id="a-week" :min="1" :max="200" size="small" placeholder="any" /> in any seven days.</div>
       <fieldset v-if="typed.aDay !== null || typed.aWeek !== null">
         <legend>An email above the limit</legend>
         <div class="line">

@@ -81,7 +81,8 @@ async function save(insideMeant = false) {
       </div>
       <div class="told small second">
         <p>Payments are reported to <span class="mono">{{ view!.endpoint }}</span>, signed by the Standard Webhooks specification.
-          <button type="button" class="link-button small" :aria-expanded="shown" @click="shown = !shown">{{ shown ? 'Hide the secret' : 'Show the secret' }}</button></p>
+          <button type="button" class="link-button small" :aria-expanded="shown" @click="shown = !shown">{{ shown
+            ? 'Hide the secret' : 'Show the secret' }}</button></p>
         <p v-if="shown" class="mono secret">{{ view!.paymentsSecret || view!.ownSecret }}</p>
       </div>
       <ProblemNote :of="problem" general />

@@ -16,7 +16,8 @@ const signed = (points: number) => `${points > 0 ? '+' : ''}${say(points)}`
     <div class="panel-body">
       <p><strong class="value">{{ say(score.value) }}</strong> <span class="second">points now; each loses half its value in
         {{ score.halfLifeDays }}
-        days.</span> <button v-if="score.lines.length" type="button" class="link-button" :aria-expanded="open" @click="open = !open">{{ open ? 'Close' : 'How it adds up' }}</button></p>
+        days.</span> <button v-if="score.lines.length" type="button" class="link-button" :aria-expanded="open" @click="open = !open">{{ open
+        ? 'Close' : 'How it adds up' }}</button></p>
       <p v-if="!score.lines.length" class="second">No points yet.</p>
       <table v-if="open">
         <thead><tr><th>What</th><th class="number">Points</th><th class="number">Worth now</th></tr></thead>

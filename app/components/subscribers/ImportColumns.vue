@@ -61,7 +61,8 @@ const order = (n: number, dateOrder: DateOrder) =>
     <p v-if="problem" class="row problem" role="alert">{{ problem }}</p>
     <div v-if="overlooked || nobodyLeft" class="row">
       <p v-if="overlooked" class="problem" role="alert">{{ overlooked }}</p>
-      <label class="tick small"><Checkbox v-model="nobodyLeft" binary /> This column does not say who has left: import everyone as active</label>
+      <label class="tick small"><Checkbox v-model="nobodyLeft" binary /> This column does not say who has left: import everyone as
+        active</label>
     </div>
     <div class="rows">
       <div v-for="(column, n) in columns" :key="n" class="row column">

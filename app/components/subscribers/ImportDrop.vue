@@ -24,7 +24,9 @@ function take(files: FileList | null | undefined) {
       <strong>{{ busy ? 'Reading the file' : 'Drop a CSV file here' }}</strong>
       <br />
       <span class="second">
-        {{ busy ? 'Its rows are saved; nothing is imported yet.' : `or click to choose one. Commas, semicolons or tabs; UTF-8, UTF-16 or Windows-1252; up to ${most}.` }}
+        {{ busy
+          ? 'Its rows are saved; nothing is imported yet.'
+          : `or click to choose one. Commas, semicolons or tabs; UTF-8, UTF-16 or Windows-1252; up to ${most}.` }}
       </span>
     </span>
     <input

@@ -46,9 +46,11 @@ const emit = defineEmits<{ look: [], begin: [] }>()
         </dl>
         <p v-if="plan.odd" class="line">{{ saySome(plan.odd, 'row comes', 'rows come') }} in without a cell that cannot be read.</p>
         <p v-if="plan.newTags.length" class="line">New tags will be made:
-          {{ plan.newTags.slice(0, 20).join(', ') }}{{ plan.newTags.length > 20 ? ` and ${sayNumber(plan.newTags.length - 20)} more` : '' }}.</p>
+          {{ plan.newTags.slice(0, 20).join(', ') }}{{ plan.newTags.length > 20
+            ? ` and ${sayNumber(plan.newTags.length - 20)} more` : '' }}.</p>
         <p v-if="plan.newLists.length" class="line">New lists will be made:
-          {{ plan.newLists.slice(0, 20).join(', ') }}{{ plan.newLists.length > 20 ? ` and ${sayNumber(plan.newLists.length - 20)} more` : '' }}.</p>
+          {{ plan.newLists.slice(0, 20).join(', ') }}{{ plan.newLists.length > 20
+            ? ` and ${sayNumber(plan.newLists.length - 20)} more` : '' }}.</p>
         <p v-if="plan.gone" class="line">{{ sayPeople(plan.gone) }} {{ plan.gone === 1 ? 'comes' : 'come' }} in as unsubscribed, bounced or
           complained, and {{ plan.gone === 1 ? 'is' : 'are' }} sent nothing.</p>
         <p v-for="begin in plan.begins" :key="begin.course" class="line">Up to {{ sayPeople(begin.people) }} begin the course

@@ -166,7 +166,9 @@ async function useStory() {
           <ThingActions kind="broadcast" :id="id" :to="copy => `/broadcasts/${copy}`" :more="more" @done="load" />
         </template>
       </PageHead>
-      <PartTabs :parts="PARTS" :chosen="part" label="Parts of the broadcast" :wanting="wanting" @choose="next => set({ part: next === 'plan' ? '' : next })" />
+      <PartTabs
+        :parts="PARTS" :chosen="part" label="Parts of the broadcast" :wanting="wanting" @choose="next => set({ part: next === 'plan'
+          ? '' : next })" />
       <ProblemNote :of="problem" />
 
       <div v-if="part === 'email' && changes">
@@ -213,7 +215,8 @@ async function useStory() {
         </template>
       </div>
       <SendSill
-        v-if="view.state !== 'sent' && view.state !== 'stopped' && part !== 'email'" :view="view" :reach="reach" :counting="counting" :busy="busy" :zone="zone"
+        v-if="view.state !== 'sent' && view.state !== 'stopped' && part !== 'email'" :view="view" :reach="reach" :counting="counting"
+        :busy="busy" :zone="zone"
         @send="send" @take-back="takeBack" @pause="pause" @resume="resume" @stop="stop" />
       <CopyLinkDialog v-if="offering" v-model:visible="offering" :id="id" :view="view" @changed="now => view = now" />
       <AudienceDialog

@@ -187,7 +187,9 @@ const stopOrResume = (how: 'stop' | 'go-on') => attempt(async () => {
   await reload()
   undo.did(how === 'stop'
     ? { said: 'The course is stopped.', undo: () => api('POST /courses/:id/go-on', { at: { id } }) }
-    : { said: 'The course goes on.', undo: () => api('POST /courses/:id/stop', { at: { id } }), except: 'What was sent meanwhile stays sent.' })
+    : {
+      said: 'The course goes on.', undo: () => api('POST /courses/:id/stop', { at: { id } }), except: 'What was sent meanwhile stays sent.',
+    })
 })
 const goOn = () => stopOrResume('go-on')
 const stop = () => confirmation.require({
@@ -227,7 +229,11 @@ const deleteIt = () => ending.ask({
     </CourseEmail>
     <template v-else>
       <PageHead :title="typed.name" :back="{ to: '/courses', name: 'Courses' }">
-        <template v-if="course.status === 'running'">Email course, {{ course.stoppedAt === null ? 'running' : 'stopped' }}. <PeopleNumber :people="course.counts.inside" :query="{ course: id, is: 'inside' }" :words="sayPeople(course.counts.inside)" /> inside, <PeopleNumber :people="course.counts.started" :query="{ course: id, is: 'started' }" /> started, <PeopleNumber :people="course.counts.finished" :query="{ course: id, is: 'finished' }" /> finished, <PeopleNumber :people="course.counts.left" :query="{ course: id, is: 'left' }" /> left.</template>
+        <template v-if="course.status === 'running'">Email course, {{ course.stoppedAt === null ? 'running' : 'stopped' }}. <PeopleNumber
+          :people="course.counts.inside" :query="{ course: id, is: 'inside' }" :words="sayPeople(course.counts.inside)" /> inside,
+          <PeopleNumber :people="course.counts.started" :query="{ course: id, is: 'started' }" /> started, <PeopleNumber
+            :people="course.counts.finished" :query="{ course: id, is: 'finished' }" /> finished, <PeopleNumber
+            :people="course.counts.left" :query="{ course: id, is: 'left' }" /> left.</template>
         <template v-else>Email course, not started: nothing is sent yet.</template>
         {{ ' ' }}<SaveNote :draft="saving" :state="state" :problem="problem && problem.fields.length === 0 ? problem.message : null" />
         <template #actions>
@@ -246,7 +252,8 @@ const deleteIt = () => ending.ask({
       <div v-if="course.stoppedAt !== null" class="note stopped">
         <p>
           Stopped since {{ sayMoment(course.stoppedAt, zone) }}. No emails go out, and waiting times are paused.
-          <template v-if="course.waitingToEnter > 0">{{ sayPeople(course.waitingToEnter) }} tried to join since then and will join when you resume.</template>
+          <template v-if="course.waitingToEnter > 0">{{ sayPeople(course.waitingToEnter) }} tried to join since then and will join when you
+            resume.</template>
         </p>
         <Button id="resume" label="Resume the course" size="small" :loading="turning" @click="goOn" />
       </div>
@@ -267,7 +274,8 @@ const deleteIt = () => ending.ask({
         @choose="part => set({ part })" />
 
       <EntriesPanel
-        v-if="values.part === 'entries' && parts" v-model="typed.draft" :course="course" :zone="zone" :lists="lists" :tags="tags" :make="make"
+        v-if="values.part === 'entries' && parts" v-model="typed.draft" :course="course" :zone="zone" :lists="lists" :tags="tags"
+        :make="make"
         :steps="all.map(step => ({ id: step.id, name: titleOf(step.id) }))" :flush="flush" @changed="reload" @afresh="afresh"
       />
       <RehearsalPanel
@@ -299,7 +307,8 @@ const deleteIt = () => ending.ask({
             <span class="right">Left</span>
           </div>
           <VueDraggable
-            v-model="typed.draft.steps" tag="ol" class="steps" group="steps" handle=".grip" :animation="120" :clone="(one: DraftStep) => one">
+            v-model="typed.draft.steps" tag="ol" class="steps" group="steps" handle=".grip" :animation="120"
+            :clone="(one: DraftStep) => one">
             <!-- One element for each step: what is dragged out of the row must be all of it. -->
             <li v-for="step in typed.draft.steps" :key="step.id" class="item">
               <template v-if="step.kind === 'email' && quick">

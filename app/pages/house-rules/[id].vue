@@ -101,7 +101,8 @@ const thenProblem = (n: number) =>
         <template v-else-if="view.line.missing.length">It does not work: something it names no longer exists.</template>
         <template v-else>
           {{ view.line.on ? 'At work' : 'Off' }}. In the last 30 days it acted
-          <template v-if="view.line.times30">{{ saySome(view.line.times30, 'time', 'times') }}, on <NuxtLink :to="peopleOfRule(view.line.id)">{{ sayPeople(view.line.people30) }}</NuxtLink>.</template>
+          <template v-if="view.line.times30">{{ saySome(view.line.times30, 'time', 'times') }}, on <NuxtLink
+            :to="peopleOfRule(view.line.id)">{{ sayPeople(view.line.people30) }}</NuxtLink>.</template>
           <template v-else>not once.</template>
         </template>
         <template #actions>

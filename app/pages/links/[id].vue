@@ -67,7 +67,10 @@ const where = computed(() =>
     <ProblemNote v-if="loading || partsProblem" :of="loading || partsProblem" />
     <template v-else-if="typed && parts">
       <PageHead :title="id === null ? 'New link' : view?.name ?? ''" :back="{ to: '/links', name: 'Links' }">
-        <template v-if="view"><NuxtLink v-if="view.people" :to="{ path: '/subscribers', query: { where } }">{{ sayPeople(view.people) }}</NuxtLink><template v-else>Nobody</template> clicked it, {{ saySome(view.clicks, 'time', 'times') }} in all<template v-if="view.machines">; {{ sayNumber(view.machines) }} more were robots and scanners, which start nothing</template>.</template>
+        <template v-if="view"><NuxtLink
+          v-if="view.people" :to="{ path: '/subscribers', query: { where } }">{{ sayPeople(view.people) }}</NuxtLink><template
+          v-else>Nobody</template> clicked it, {{ saySome(view.clicks, 'time', 'times') }} in all<template v-if="view.machines">;
+          {{ sayNumber(view.machines) }} more were robots and scanners, which start nothing</template>.</template>
         <template v-else>A named destination that knows who clicked it.</template>
         <template #actions>
           <ThingActions v-if="id !== null" kind="link" :id="id" :to="one => `/links/${one}`" />

@@ -126,7 +126,9 @@ const comeIn = () => attempt(async () => {
           <h2 id="plan">Preview</h2>
           <p v-if="view.lacks.length">No column yet for: {{ view.lacks.map(nameOf).join(', ') }}.</p>
           <template v-else>
-            <p>{{ saySome(view.ready, 'sale', 'sales') }} of {{ saySome(view.rows, 'row', 'rows') }}<template v-if="view.money.length">, {{ view.money.map(sayMoney).join(' and ') }}</template>{{ view.newcomers ? `, by which ${saySome(view.newcomers, 'person comes', 'people come')} in` : '' }}.</p>
+            <p>{{ saySome(view.ready, 'sale', 'sales') }} of {{ saySome(view.rows, 'row', 'rows') }}<template v-if="view.money.length">,
+              {{ view.money.map(sayMoney).join(' and ') }}</template>{{ view.newcomers
+              ? `, by which ${saySome(view.newcomers, 'person comes', 'people come')} in` : '' }}.</p>
             <p v-if="view.known" class="second">{{ saySome(view.known, 'order is', 'orders are') }} already here and skipped.</p>
             <p v-if="view.unknown" class="second">{{ saySome(view.unknown, 'row is', 'rows are') }} left out: no subscriber has the
               address.</p>

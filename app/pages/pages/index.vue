@@ -18,7 +18,9 @@ const standing = computed(() => {
   if (!pages.value) return ''
   const published = pages.value.filter(page => page.status === 'published').length
   const optIns = pages.value.reduce((sum, page) => sum + page.optIns, 0)
-  return pages.value.length === 0 ? 'Public pages where people sign up.' : `${published} published, ${saySome(optIns, 'opt-in', 'opt-ins')} so far.`
+  return pages.value.length === 0
+    ? 'Public pages where people sign up.'
+    : `${published} published, ${saySome(optIns, 'opt-in', 'opt-ins')} so far.`
 })
 
 const COLUMNS: PlainColumn[] = [

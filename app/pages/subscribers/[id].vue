@@ -86,8 +86,11 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
           <h2 id="courses">Courses</h2>
           <p v-for="course in view.courses" :key="`${course.id}${course.joinedAt}`" class="row">
             <NuxtLink v-if="course.isThere" :to="`/courses/${course.id}`"><strong>{{ course.name }}</strong></NuxtLink>
-            <strong v-else>{{ course.name }}</strong>, {{ COURSE_WORDS[course.status] }}{{ course.endedAt ? ` ${sayDay(course.endedAt, zone)}` : '' }}<br />
-            <span class="second small">Joined {{ sayMoment(course.joinedAt, zone) }}.<template v-if="course.nextTitle"> Next: {{ course.nextTitle }}, {{ course.nextAt ? sayMoment(course.nextAt, zone) : course.stopped ? 'once you resume the course' : 'once it is written' }}.</template></span>
+            <strong v-else>{{ course.name }}</strong>,
+            {{ COURSE_WORDS[course.status] }}{{ course.endedAt ? ` ${sayDay(course.endedAt, zone)}` : '' }}<br />
+            <span class="second small">Joined {{ sayMoment(course.joinedAt, zone) }}.<template v-if="course.nextTitle"> Next:
+              {{ course.nextTitle }}, {{ course.nextAt ? sayMoment(course.nextAt, zone) : course.stopped ? 'once you resume the course'
+                : 'once it is written' }}.</template></span>
           </p>
           <p v-if="view.courses.length === 0" class="panel-body second">None so far.</p>
         </section>
@@ -98,7 +101,8 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
             <p>“{{ consent.wording }}”</p>
             <p class="second small">
               {{ sayExactly(consent.at, zone) }},
-              {{ consent.pageName ? `on ${consent.pageName}, version ${consent.pageVersion}` : consent.origin }}{{ consent.ip ? `, from ${consent.ip}` : '' }}{{ consent.zone ? `, in ${sayZone(consent.zone)}` : '' }}
+              {{ consent.pageName ? `on ${consent.pageName}, version ${consent.pageVersion}` : consent.origin }}{{ consent.ip
+                ? `, from ${consent.ip}` : '' }}{{ consent.zone ? `, in ${sayZone(consent.zone)}` : '' }}
             </p>
           </div>
           <p v-if="view.consents.length === 0" class="panel-body second">None on
@@ -121,7 +125,10 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
           <h2 id="emails">Emails</h2>
           <p v-for="email in view.emails" :key="email.id" class="row mail">
             <SendSign :kind="email.kind" />
-            <span class="cut"><button type="button" class="link-button title" title="Why did they, or did they not, get it?" @click="why = `${email.kind} ${email.ownerId} ${email.itemId}`">{{ email.title }}</button> <span class="second">{{ email.of }}</span></span>
+            <span class="cut"><button
+              type="button" class="link-button title" title="Why did they, or did they not, get it?"
+              @click="why = `${email.kind} ${email.ownerId} ${email.itemId}`">{{ email.title }}</button> <span
+                class="second">{{ email.of }}</span></span>
             <button
               v-if="email.handedOverAt !== null" type="button" class="link-button show" :aria-label="`Show ${email.title} as they got it`"
               title="Show it as they got it" @click="shown = email.id"><i class="pi pi-eye" aria-hidden="true" /></button>
@@ -165,6 +172,12 @@ const causeOf = (causeId: number | null) => causeId === null ? undefined : known
 .at { font-variant-numeric: tabular-nums; }
 .because { display: block; }
 .rule-link { margin-left: 6px; }
-@media (max-width: 760px) { .two { grid-template-columns: minmax(0, 1fr); } .history .row { grid-template-columns: minmax(0, 1fr); gap: 0; } .mail { grid-template-columns: 10px minmax(0, 1fr) 18px; } .mail .show { grid-column: 3; } .fate { grid-column: 2; text-align: left; max-width: none; } }
+@media (max-width: 760px) {
+  .two { grid-template-columns: minmax(0, 1fr); }
+  .history .row { grid-template-columns: minmax(0, 1fr); gap: 0; }
+  .mail { grid-template-columns: 10px minmax(0, 1fr) 18px; }
+  .mail .show { grid-column: 3; }
+  .fate { grid-column: 2; text-align: left; max-width: none; }
+}
 .unreachable { margin-bottom: 12px; }
 </style>

@@ -26,7 +26,8 @@ export const choice: BlockKind<ChoiceNode> = {
     const words = ({ label, hint, href }: typeof links[number]) =>
       `<a href="${href}" style="color:${write.paint.accent};text-decoration:none"><strong>${write.literal(label)}</strong>${hint ? `<br><span class="second" style="color:${write.paint.second};font-size:14px">${write.literal(hint)}</span>` : ''}</a>`
     if (write.isLetter) {
-      return { row: links.map(one => `<mj-text>${eitherWay(words(one).replace('text-decoration:none', 'text-decoration:underline'))}</mj-text>`).join('\n') }
+      const lines = links.map(one => eitherWay(words(one).replace('text-decoration:none', 'text-decoration:underline')))
+      return { row: lines.map(line => `<mj-text>${line}</mj-text>`).join('\n') }
     }
     const rows = Array.from({ length: Math.ceil(links.length / BESIDE) }, (_, n) => links.slice(n * BESIDE, (n + 1) * BESIDE))
     return { section: rows.map(row => `<mj-section padding="0 18px 6px">${row.map(one => `
@@ -36,6 +37,7 @@ export const choice: BlockKind<ChoiceNode> = {
 </mj-section>`).join('\n') }
   },
   text: (write: Writer, { attrs }) => attrs.choices
-    .map(({ label, hint }) => `- ${write.literal(label)}${hint ? `, ${write.literal(hint)}` : ''}:\n  ${write.nextLink(`${CHOICE_URL}${label}`)}`)
+    .map(({ label, hint }) =>
+      `- ${write.literal(label)}${hint ? `, ${write.literal(hint)}` : ''}:\n  ${write.nextLink(`${CHOICE_URL}${label}`)}`)
     .join('\n'),
 }

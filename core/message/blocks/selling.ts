@@ -13,7 +13,9 @@ export const offer: BlockKind<OfferNode> = {
     if (!shown) return { row: '' }
     const { name, price, reduced, code, closesAt, url } = shown
     const { line, second } = write.paint
-    const coupon = code === null ? '' : `<br><span class="second" style="color:${second}">With the code <strong>${write.literal(code)}</strong>.</span>`
+    const coupon = code === null
+      ? ''
+      : `<br><span class="second" style="color:${second}">With the code <strong>${write.literal(code)}</strong>.</span>`
     const closing = closesAt === null ? '' : `<br><strong>Closes ${write.fact(`moment ${closesAt}`)}</strong>`
     const cost = reduced === null
       ? `<strong>${write.literal(price)}</strong>`

@@ -21,6 +21,7 @@ export const weight: Check = {
   name: 'Weight',
   detail: (_, { bytes }) => bytes === null ? '' : `${Math.ceil(bytes / 1024)} of ${MOST_BYTES / 1024} kB`,
   find: (_, { bytes }) => bytes !== null && bytes > MOST_BYTES
-    ? [wrong('It is too large', `Some mail programs cut it after ${MOST_BYTES / 1024} kB, the unsubscribe link too. Shorten it, or link to the rest.`)]
+    ? [wrong('It is too large',
+        `Some mail programs cut it after ${MOST_BYTES / 1024} kB, the unsubscribe link too. Shorten it, or link to the rest.`)]
     : [],
 }

@@ -84,7 +84,8 @@ export const dates: Check = {
       if (date === null) return [wrong(`“${said.trim()}” is no date`, 'No month has that day.', at, 'no such date')]
       const name = WEEKDAYS[weekdayOf(date)]!
       if (weekday && indexIn(WEEKDAYS, weekday) !== weekdayOf(date)) {
-        return [wrong(`“${said.trim()}” is a ${name[0]!.toUpperCase()}${name.slice(1)}`, 'Correct the weekday or the date.', at, 'wrong weekday')]
+        const title = `“${said.trim()}” is a ${name[0]!.toUpperCase()}${name.slice(1)}`
+        return [wrong(title, 'Correct the weekday or the date.', at, 'wrong weekday')]
       }
       return date < today ? [look(`“${said.trim()}” has passed`, 'Is it still meant when this is read?', at)] : []
     }))
@@ -114,7 +115,9 @@ export const reading: Check = {
   find(content, { easeOf }) {
     const ease = easeOf(allBlocks(content.body).map(wordsOf).join('\n'))
     return ease !== null && ease < LEAST_EASE
-      ? [look('It is hard to read', `Its reading ease is ${Math.round(ease)}; plain English has 60 or more. Shorter sentences and words help.`)]
+      ? [look(
+        'It is hard to read', `Its reading ease is ${Math.round(ease)}; plain English has 60 or more. Shorter sentences and words help.`
+      )]
       : []
   },
 }

@@ -16,7 +16,8 @@ const SITE = 'https://example.com'
 const heading = (text: string, level: 2 | 3 = 2): HeadingNode => ({ type: 'heading', attrs: { level }, content: [{ type: 'text', text }] })
 const LINE: BlockNode = { type: 'divider' }
 const articles = (...all: [title: string, text: string, url: string][]): BlockNode => ({
-  type: 'articles', attrs: { label: 'Read it', articles: all.map(([title, text, url]) => ({ title, text, url, pictureId: null, alt: '' })) },
+  type: 'articles',
+  attrs: { label: 'Read it', articles: all.map(([title, text, url]) => ({ title, text, url, pictureId: null, alt: '' })) },
 })
 const choice = (says: string, ...labels: string[]): BlockNode => ({
   type: 'choice', attrs: { choices: labels.map(label => ({ label, hint: '', tagId: null })), says, onlyOne: true },
@@ -33,7 +34,10 @@ export const EMAIL_TEMPLATES: readonly EmailTemplate[] = [
   template('welcome', 'Welcome', 'The first email after somebody joins: what comes, how often, and one thing to do.', asks(email(
     '', 'You are in, {name|and welcome}', 'What comes next, and how to stop it', heading('Good to have you here'),
     'Hello {name|there},', 'thank you for coming. Here is what you will get from me, so that nothing surprises you:',
-    bullets('Every other Thursday, one page about what I am making', 'Now and then, a note when places in a class are free', 'Nothing from anybody else, ever'),
+    bullets(
+      'Every other Thursday, one page about what I am making', 'Now and then, a note when places in a class are free',
+      'Nothing from anybody else, ever'
+    ),
     'Before the first one comes, tell me what brought you here. Reply with one sentence; I read every one.',
     button('See what I am making this week', `${SITE}/bench`), signed,
   ), 'Reply with one sentence')),
@@ -52,7 +56,8 @@ export const EMAIL_TEMPLATES: readonly EmailTemplate[] = [
   ), 'Click one of three')),
   template('lesson', 'Lesson', 'One thing taught, one thing to do before the next lesson.', asks(email(
     '', 'Lesson 3: the corner that holds', 'Ten minutes, and a pencil', heading('Lesson 3: the corner that holds'),
-    'Good morning {name|to you},', 'today is about a single corner. If it holds, the rest of the frame holds as well.', heading('What you need', 3),
+    'Good morning {name|to you},', 'today is about a single corner. If it holds, the rest of the frame holds as well.',
+    heading('What you need', 3),
     bullets('Two offcuts of the same thickness', 'A sharp pencil', 'A clamp, or somebody with patience'), heading('What you do', 3),
     'Mark both pieces together, not one after the other. Cut outside the line, and take away the last hair with the plane.',
     button('Watch it done slowly', `${SITE}/lesson-3`), LINE,
@@ -71,19 +76,26 @@ export const EMAIL_TEMPLATES: readonly EmailTemplate[] = [
     'Dear {name|reader},', 'from 9 January I teach the whole of hand weaving in six mornings. There are twelve looms, and so there are twelve places.',
     heading('It is for you if', 3), bullets('You have tried it alone and got stuck', 'You can come on Saturdays until lunch'),
     heading('It is not for you if', 3), bullets('You have never held a shuttle: take the free course first', 'You want a certificate'),
-    button('See the six mornings', `${SITE}/class`), 'If you are not sure, reply with your question. I would rather you stayed than regretted it.', signed,
+    button('See the six mornings', `${SITE}/class`),
+    'If you are not sure, reply with your question. I would rather you stayed than regretted it.', signed,
   ), 'See the six mornings')),
   template('last-day', 'Last day', 'The one reminder on the day something closes.', asks(email(
     '', 'It closes tonight', 'After that, not before the autumn', heading('Tonight at eight'),
     'Hello {name|there},', 'a short one. The class closes tonight at eight, because the paper is ordered tomorrow morning.',
-    bullets('Everything I teach in it is on the page', 'You can pay in three parts', 'You can leave within two weeks and get all of it back'),
+    bullets(
+      'Everything I teach in it is on the page', 'You can pay in three parts', 'You can leave within two weeks and get all of it back'
+    ),
     button('Take a place', `${SITE}/class`), 'If you have decided against it, there is nothing to do, and I will not ask again.', signed,
   ), 'Take a place')),
   template('thanks', 'Thanks for buying', 'After a purchase: what happens now, and where to ask.', asks(email(
     '', 'Thank you, {name|and what happens now}', 'Three things, and the first is tea', heading('It is yours'),
     'Dear {name|buyer},', 'thank you. I know that you could have spent this on shoes.', heading('What happens now', 3),
-    bullets('Today: your receipt is on its way in an email of its own', 'On Monday at seven: the first lesson', 'By the end of the week: a parcel with thread and wax'),
-    button('Open your class', `${SITE}/yours`), 'Whenever something is not as you expected, reply to this. It reaches me and nobody else.', signed,
+    bullets(
+      'Today: your receipt is on its way in an email of its own', 'On Monday at seven: the first lesson',
+      'By the end of the week: a parcel with thread and wax'
+    ),
+    button('Open your class', `${SITE}/yours`), 'Whenever something is not as you expected, reply to this. It reaches me and nobody else.',
+    signed,
   ), 'Open your class')),
   template('still-interested', 'Still interested', 'Asks people who have been silent whether they want to stay.', asks(letter(email(
     '', 'Shall I stop writing to you?', 'A fair question after so long', 'Hello {name|there},',
@@ -104,12 +116,15 @@ export const EMAIL_TEMPLATES: readonly EmailTemplate[] = [
     '', 'Today at seven: bring a pencil', 'The link, and what if you cannot come', heading('We meet tonight'),
     'Hello {name|there},', 'tonight at seven we draw one hand together. It takes fifty minutes, and you need a pencil and the back of an envelope.',
     button('Open the room', `${SITE}/room`), heading('Good to know', 3),
-    bullets('The room opens ten minutes before', 'Nobody sees or hears you unless you want it', 'You can ask by typing, and I answer at the end'),
+    bullets(
+      'The room opens ten minutes before', 'Nobody sees or hears you unless you want it', 'You can ask by typing, and I answer at the end'
+    ),
     'If you cannot come, do nothing: tomorrow you get what was recorded.', signed,
   ), 'Open the room')),
   template('letter', 'Plain letter', 'As you would type it to one person. Nothing is drawn.', letter(email(
     '', 'A quick thought, {name|if I may}', 'No news, only a question', 'Hello {name|there},',
     'I was sorting buttons this morning, of all things, and thought of you who write to me on Sundays.',
-    'So a question, and no more than that: what would you make next, if nobody ever saw it?', 'Reply if you like. I read everything, though not always the same day.', signed,
+    'So a question, and no more than that: what would you make next, if nobody ever saw it?',
+    'Reply if you like. I read everything, though not always the same day.', signed,
   ))),
 ]

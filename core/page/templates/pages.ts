@@ -292,7 +292,9 @@ function chooser(): PageContent {
 export const PAGE_TEMPLATES: readonly PageTemplate[] = [
   { key: 'freebie', name: 'A free download', says: 'A free file: a plan, a pattern, a checklist.', make: freebie },
   { key: 'newsletter', name: 'A newsletter', says: 'A newsletter, and what makes it worth opening.', make: newsletter },
-  { key: 'waiting-list', name: 'A waiting list', says: 'Something that comes later, for people who want to hear first.', make: waitingList },
+  {
+    key: 'waiting-list', name: 'A waiting list', says: 'Something that comes later, for people who want to hear first.', make: waitingList,
+  },
   { key: 'email-course', name: 'An email course', says: 'The page for an email course, with its days.', make: emailCourse },
   { key: 'chooser', name: 'A chooser', says: 'A few questions that lead to the right page.', make: chooser },
 ]

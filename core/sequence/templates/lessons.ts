@@ -5,7 +5,9 @@ import { bullets, button, email } from './write'
 const lesson = (id: string, n: number, title: string, subject: string, preview: string, ...blocks: Parameters<typeof email>[3][]) =>
   emailStep(id, day(n, '07:30'), email(title, subject, preview, ...blocks))
 
-export const lessons = template('lessons', 'Long-stitch: seven lessons for buyers', 'Lessons that each fit into a morning, so that the class is done and not only owned.', {
+const SAYS = 'Lessons that each fit into a morning, so that the class is done and not only owned.'
+
+export const lessons = template('lessons', 'Long-stitch: seven lessons for buyers', SAYS, {
   list: { 1: {
     name: 'classes', publicName: 'Your classes', description: 'The lessons of the class you bought, its receipt, and nothing else.',
   } },
@@ -35,7 +37,9 @@ export const lessons = template('lessons', 'Long-stitch: seven lessons for buyer
     lesson('flap', 11, 'Lesson 6: the flap and its tie', 'How to close what you have opened', 'One strip, two slits and a sailor’s knot',
       'Slit the flap twice, a finger apart. Thread the strip through, round the book, and back under itself.', 'It holds on a bicycle, in the rain, and in the bag of a child.'),
     lesson('show', 14, 'Lesson 7: show it', 'Put it on a windowsill and take a picture', 'The last lesson is not about leather',
-      'Yours leans. So does mine; so do all that were made by a person.', 'Send me a picture, {name|if you like}: on Thursdays I look at every spine and say what I see.', button(
+      'Yours leans. So does mine; so do all that were made by a person.',
+      'Send me a picture, {name|if you like}: on Thursdays I look at every spine and say what I see.',
+      button(
         'Send a picture', `${SITE}/class/show`,
       )),
   ],

@@ -144,8 +144,9 @@ const deleteIt = () => ending.ask({
       <template v-if="view.status === 'published'">
         {{ view.stands }}. Version {{ view.versionNumber }}{{ view.hasChanges ? ', with changes buyers do not see yet' : '' }}.
         <NuxtLink
-          v-if="view.sold"
-          :to="{ path: `/offers/${id}/sales`, query: { days: 730, state: 'owned' } }">{{ saySome(view.sold, 'purchase', 'purchases') }}</NuxtLink><template v-else>Nothing sold yet</template><template v-if="view.money.length">, {{ view.money.map(sayMoney).join(' and ') }}</template>.
+          v-if="view.sold" :to="{ path: `/offers/${id}/sales`, query: { days: 730, state: 'owned' } }">
+          {{ saySome(view.sold, 'purchase', 'purchases') }}</NuxtLink><template v-else>Nothing sold yet</template><template
+          v-if="view.money.length">, {{ view.money.map(sayMoney).join(' and ') }}</template>.
       </template>
       <template v-else>Draft. Only you can see it. Visitors would see: {{ sayStanding(standing, zone) }}.</template>
       {{ ' ' }}<SaveNote :draft="saving" :state="state" :problem="problem ? problem.message : null" />

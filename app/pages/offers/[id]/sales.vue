@@ -105,7 +105,9 @@ const brought = ({ source, email }: { source: string | null, email: string | nul
           type="button" class="open" @click="only('disputed')">{{ saySome(view.counts.disputed, 'purchase is', 'purchases are') }}</button>
         disputed.
       </template>
-      <template v-if="view.counts.refused"><button type="button" class="open" @click="only('refused')">{{ saySome(view.counts.refused, 'payment was', 'payments were') }}</button> refused.</template>
+      <template v-if="view.counts.refused"><button
+        type="button" class="open" @click="only('refused')">{{ saySome(view.counts.refused, 'payment was', 'payments were') }}</button>
+        refused.</template>
     </p>
 
     <div class="parts-of">

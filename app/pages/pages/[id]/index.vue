@@ -182,7 +182,8 @@ const deleteIt = () => ending.ask({
           :allow-empty="false" size="small" aria-label="Beside the page" />
         <p
           v-else
-          class="second small">{{ values.part === 'yes' ? 'Page shown until they confirm' : values.part === 'after' ? 'Where they go' : 'The page' }}, on a phone</p>
+          class="second small">{{ values.part === 'yes' ? 'Page shown until they confirm' : values.part === 'after' ? 'Where they go'
+            : 'The page' }}, on a phone</p>
         <PhoneView
           v-if="values.part !== 'page' || side === 'phone'" :key="values.part" :html="seen"
           :show="values.part === 'form' ? 'section.form' : undefined" title="On a phone"

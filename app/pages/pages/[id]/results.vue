@@ -22,7 +22,8 @@ import ProblemNote from '~/components/ProblemNote.vue'
 import TermTip from '~/components/TermTip.vue'
 
 const RESULTS: PlainColumn[] = [
-  { key: 'name', head: 'Page' }, { key: 'people', head: 'People', class: 'number' }, { key: 'share', head: 'Share of answers', class: 'number' },
+  { key: 'name', head: 'Page' }, { key: 'people', head: 'People', class: 'number' },
+  { key: 'share', head: 'Share of answers', class: 'number' },
   { key: 'likely', head: 'Likely' },
 ]
 const SOURCES: PlainColumn[] = [
@@ -85,7 +86,8 @@ async function copy(url: string) {
       <div>
         <p class="big">{{ sayRate(view.rate) }}</p>
         <p class="second">
-          {{ view.rate.value === null ? (view.optIns ? 'more opt-ins than counted visits' : 'of nothing yet') : `${sayNumber(view.rate.part)} of ${sayNumber(view.rate.whole)}; ${sayInterval(view.rate)}` }}
+          {{ view.rate.value === null ? (view.optIns ? 'more opt-ins than counted visits' : 'of nothing yet')
+            : `${sayNumber(view.rate.part)} of ${sayNumber(view.rate.whole)}; ${sayInterval(view.rate)}` }}
         </p>
       </div>
       <div>
