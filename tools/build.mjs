@@ -11,7 +11,7 @@ const SOURCE = [
   'nuxt.controls.ts', 'nuxt.screens.ts', 'package.json', 'package-lock.json', 'tools/build.mjs', 'tools/bundle.mjs',
 ]
 
-export const WEB = join(ROOT, '.output', 'server', 'index.mjs')
+export const WEB = join(ROOT, '.output', 'server', 'web.mjs')
 export const ENGINE = join(ROOT, 'dist', 'engine.mjs')
 /** The web server's reading thread. */
 const READER = join(ROOT, 'dist', 'reader.mjs')
@@ -33,14 +33,18 @@ export async function build() {
     throw new PlainProblem('The web server could not be built; the reason stands above.')
   }
   // It needs the installed packages.
-  const { bundle } = await import('./bundle.mjs')
-  await bundle({
-    root: ROOT, outdir: 'dist', sourcemap: true,
-    entryPoints: {
-      engine: 'engine/main.ts', smtp: 'adapters/smtpThread.ts', reader: 'server/reader/thread.ts', files: 'server/files/thread.ts',
-      demo: 'demo/main.ts',
-    },
-  })
+  const { bundle, bundleMjml, bundleWeb } = await import('./bundle.mjs')
+  await Promise.all([
+    bundle({
+      root: ROOT, outdir: 'dist', sourcemap: true, mjml: './mjml.mjs',
+      entryPoints: {
+        engine: 'engine/main.ts', smtp: 'adapters/smtpThread.ts', reader: 'server/reader/thread.ts', files: 'server/files/thread.ts',
+        demo: 'demo/main.ts',
+      },
+    }),
+    bundleMjml({ root: ROOT, outfile: 'dist/mjml.mjs' }),
+    bundleWeb({ root: ROOT, entryPoint: '.output/server/index.mjs', outfile: '.output/server/web.mjs', mjml: '../../dist/mjml.mjs' }),
+  ])
   mkdirSync(join(ROOT, 'dist'), { recursive: true })
   writeFileSync(STAMP, wanted)
   say('Built.')
