@@ -14,12 +14,31 @@ export interface Looked {
   except?: string[]
 }
 
+interface Colour { r: number, g: number, b: number, alpha: number }
+interface Colours { Color: { new (of: Colour): Colour, prototype: Colour & { parseString(text: string): Colour } } }
+
+/** Runs in the page. Reading the same few colours for each of its texts would take a sixth of every look. */
+function rememberColours(): void {
+  const { Color } = (window as unknown as { axe: { commons: { color: Colours } } }).axe.commons.color
+  const { parseString } = Color.prototype
+  const known = new Map<string, Colour>()
+  Color.prototype.parseString = function (text) {
+    const was = known.get(text)
+    if (!was) known.set(text, new Color(parseString.call(this, text)))
+    else [this.r, this.g, this.b, this.alpha] = [was.r, was.g, was.b, was.alpha]
+    return this
+  }
+}
+
 /**
  * Each fault with its elements; none is an empty list. What frames show is left out: nothing may run in them, and it is looked over as a
  * page of its own.
  */
 export async function faultsOf(page: Page, { rules, tags, except = [] }: Looked = {}): Promise<string[]> {
-  if (!await page.evaluate(() => 'axe' in window)) await page.evaluate(SOURCE)
+  if (!await page.evaluate(() => 'axe' in window)) {
+    await page.evaluate(SOURCE)
+    await page.evaluate(rememberColours)
+  }
   return page.evaluate(async ({ rules, tags, exclude }) => {
     const { axe: looker } = window as unknown as { axe: typeof axe }
     // What passes need not be told in full, which takes longest on a screen with a long table.

@@ -41,6 +41,8 @@ async function delayOf(attack: () => Promise<Response>): Promise<{ delay: number
   const tries: number[] = []
   let answer!: Response
   let said = ''
+  // Making what is sent can take longer than connections are kept: those that were closed meanwhile have to be noticed first.
+  await wait(50)
   for (let n = 0; n < 3; n++) {
     // The turn of the loop may have started shortly before.
     const began = Date.now() - 20

@@ -1,18 +1,14 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { navigateTo, useRoute } from '#imports'
+import { useRoute } from '#imports'
 import Button from 'primevue/button'
-import { useConfirm } from 'primevue/useconfirm'
 import { useToast } from 'primevue/usetoast'
-import { VueDraggable } from 'vue-draggable-plus'
 import type { CourseDraft, DraftEmail, DraftStep } from '#core/sequence/draft'
 import { hoursOf } from '#core/sequence/standing'
 import { dateFieldsOf } from '#core/sequence/program'
 import { ALWAYS } from '#core/time/hours'
-import { sayMoment } from '#core/time/say'
 import { api, hrefOf } from '~/composables/useApi'
 import { useAddress } from '~/composables/useAddress'
-import { useAttempt } from '~/composables/useAttempt'
 import { useCourseSteps } from '~/composables/useCourseSteps'
 import { useDraft } from '~/composables/useDraft'
 import { useFresh } from '~/composables/useFresh'
@@ -21,21 +17,13 @@ import { provideRuleParts } from '~/composables/useParts'
 import { useSampleJoiner } from '~/composables/useSampleJoiner'
 import { sayStep, sayWay } from '~/courses/steps'
 import { ruleNamesFrom } from '~/rules/choices'
-import { sayPeople, saySome } from '#core/stats/say'
-import { useEnding } from '~/stores/ending'
 import { useFrame } from '~/stores/frame'
 import { useUndo } from '~/stores/undo'
 import AboutCourse from '~/components/course/AboutCourse.vue'
+import CourseHead from '~/components/course/CourseHead.vue'
+import CourseLadder from '~/components/course/CourseLadder.vue'
 import JoinerBar from '~/components/course/JoinerBar.vue'
-import AddStep from '~/components/course/AddStep.vue'
-import StepBlock, { type Ladder } from '~/components/course/StepBlock.vue'
-import StepSide from '~/components/course/StepSide.vue'
-import StepLine from '~/components/course/StepLine.vue'
-import StepRow from '~/components/course/StepRow.vue'
 import PartTabs from '~/components/PartTabs.vue'
-import PeopleNumber from '~/components/PeopleNumber.vue'
-import PageHead from '~/components/PageHead.vue'
-import ThingActions from '~/components/ThingActions.vue'
 import SaveNote from '~/components/SaveNote.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
 import { whenNeeded } from '~/components/whenNeeded'
@@ -96,19 +84,17 @@ const {
   change, moveOpen, arrange, moveInto, copy, remove, putBack,
 } = useCourseSteps(draft, names)
 const addsSeveral = ref(false)
-/** Subjects and times are written in the ladder itself. */
-const quick = ref(false)
 const numbersOf = (stepId: string) => course.value?.numbers.find(row => row.stepId === stepId)
 const asked = ref(false)
 const missingOf = (stepId: string | null) =>
   asked.value ? course.value?.outlook.missing.filter(row => row.stepId === stepId).map(row => row.problem) ?? [] : []
 const serverSays = computed(() => problem.value?.fields.map(field => field.problem) ?? [])
 
-const ladder = computed<Ladder | null>(() => names.value && {
-  courseId: id, names: names.value, openId: openId.value, ways: chosenWays.value, date: stepId => dates.value.get(stepId),
-  numbers: numbersOf, fieldName, title: titleOf, problem: stepId => missingOf(stepId)[0],
-  took: (stepId, wayId) => course.value?.ways.find(way => way.stepId === stepId && way.wayId === wayId)?.people ?? 0,
-})
+const known = computed(() => ({
+  courseId: id, openId: openId.value, ways: chosenWays.value, date: (stepId: string) => dates.value.get(stepId),
+  numbers: numbersOf, fieldName, title: titleOf, problem: (stepId: string) => missingOf(stepId)[0],
+  took: (stepId: string, wayId: string) => course.value?.ways.find(way => way.stepId === stepId && way.wayId === wayId)?.people ?? 0,
+}))
 /* Ways in, starting, publishing */
 
 const wayIn = computed(() => {
@@ -137,6 +123,7 @@ async function done(said: string) {
   toast.add({ severity: 'success', summary: said, life: 5000 })
   await reload()
 }
+const undo = useUndo()
 async function started(said: string) {
   asked.value = false
   undo.did({
@@ -176,39 +163,6 @@ function wayWords({ stepId, wayId }: { stepId: string, wayId: string }): string 
 function fixExample() {
   void set({ part: 'steps', email: course.value!.examples[0]!.stepId })
 }
-/* Stopping it as a whole, and deleting it */
-
-const { busy: turning, problem: stopProblem, attempt } = useAttempt()
-const confirmation = useConfirm()
-const ending = useEnding()
-const undo = useUndo()
-const stopOrResume = (how: 'stop' | 'go-on') => attempt(async () => {
-  await api(`POST /courses/:id/${how}`, { at: { id } })
-  await reload()
-  undo.did(how === 'stop'
-    ? { said: 'The course is stopped.', undo: () => api('POST /courses/:id/go-on', { at: { id } }) }
-    : {
-      said: 'The course goes on.', undo: () => api('POST /courses/:id/stop', { at: { id } }), except: 'What was sent meanwhile stays sent.',
-    })
-})
-const goOn = () => stopOrResume('go-on')
-const stop = () => confirmation.require({
-  header: `Stop ${typed.value!.name}?`,
-  message: `No emails go out and nobody joins until you resume. ${sayPeople(course.value!.counts.inside)} inside keep their place, and waiting times are paused.`,
-  acceptLabel: 'Stop the course', rejectLabel: 'Keep it running', accept: () => void stopOrResume('stop'),
-})
-const deleteIt = () => ending.ask({
-  thing: { kind: 'course', id }, header: `Delete ${typed.value!.name}?`, acceptLabel: 'Delete the course',
-  message: course.value!.counts.inside > 0
-    ? `${sayPeople(course.value!.counts.inside)} inside will leave it and get no more of its emails. Sent emails stay in the histories.`
-    : 'Nobody is inside. Sent emails stay in the histories.',
-  accept: async () => {
-    await flush()
-    await api('DELETE /courses/:id', { at: { id } })
-    await frame.changed()
-    await navigateTo('/courses')
-  },
-})
 </script>
 
 <template>
@@ -228,44 +182,14 @@ const deleteIt = () => ending.ask({
       </template>
     </CourseEmail>
     <template v-else>
-      <PageHead :title="typed.name" :back="{ to: '/courses', name: 'Courses' }">
-        <template v-if="course.status === 'running'">Email course, {{ course.stoppedAt === null ? 'running' : 'stopped' }}. <PeopleNumber
-          :people="course.counts.inside" :query="{ course: id, is: 'inside' }" :words="sayPeople(course.counts.inside)" /> inside,
-          <PeopleNumber :people="course.counts.started" :query="{ course: id, is: 'started' }" /> started, <PeopleNumber
-            :people="course.counts.finished" :query="{ course: id, is: 'finished' }" /> finished, <PeopleNumber
-            :people="course.counts.left" :query="{ course: id, is: 'left' }" /> left.</template>
-        <template v-else>Email course, not started: nothing is sent yet.</template>
-        {{ ' ' }}<SaveNote :draft="saving" :state="state" :problem="problem && problem.fields.length === 0 ? problem.message : null" />
-        <template #actions>
-          <ThingActions kind="course" :id="id" :to="one => `/courses/${one}`" />
-          <Button severity="secondary" icon="pi pi-trash" aria-label="Delete this course" title="Delete this course" @click="deleteIt" />
-          <Button
-            v-if="course.status === 'running' && course.stoppedAt === null" label="Stop the course" severity="secondary" @click="stop" />
-          <Button label="Add an email" severity="secondary" @click="add('email')" />
-          <Button v-if="course.status === 'draft'" id="start" data-opens label="Start the course" @click="ask" />
-          <Button v-else-if="course.hasChanges" id="publish" data-opens label="Publish the changes" @click="ask" />
+      <CourseHead
+        :course="course" :name="typed.name" :zone="zone" :problems="[...missingOf(null), ...serverSays]" :reload="reload" :flush="flush"
+        @ask="ask" @add-email="add('email')" @fix-example="fixExample">
+        <template #saved>
+          <SaveNote :draft="saving" :state="state" :problem="problem && problem.fields.length === 0 ? problem.message : null" />
         </template>
-      </PageHead>
-
+      </CourseHead>
       <ProblemNote :of="partsProblem" />
-      <p v-for="text in [...missingOf(null), ...serverSays]" :key="text" class="note brick" role="alert">{{ text }}</p>
-      <div v-if="course.stoppedAt !== null" class="note stopped">
-        <p>
-          Stopped since {{ sayMoment(course.stoppedAt, zone) }}. No emails go out, and waiting times are paused.
-          <template v-if="course.waitingToEnter > 0">{{ sayPeople(course.waitingToEnter) }} tried to join since then and will join when you
-            resume.</template>
-        </p>
-        <Button id="resume" label="Resume the course" size="small" :loading="turning" @click="goOn" />
-      </div>
-      <ProblemNote :of="stopProblem" />
-      <p
-        v-if="course.status === 'running' && course.hasChanges" class="note">There are changes that readers don’t get yet. They get the
-        published version until you publish.</p>
-      <div v-if="course.examples.length" class="note lamp stopped">
-        <p>{{ saySome(course.examples.length, 'email has', 'emails have') }} links to example addresses, such as
-          <span class="mono">{{ course.examples[0]!.urls[0] }}</span>. Readers who click would find nothing.</p>
-        <Button label="Fix the first one" size="small" severity="secondary" @click="fixExample" />
-      </div>
       <p v-if="removed" class="note">“{{ names ? sayStep(removed.step, names, titleOf) : 'A step' }}” was removed.
         <button type="button" class="link-button" @click="putBack">Undo</button></p>
 
@@ -291,50 +215,11 @@ const deleteIt = () => ending.ask({
         <JoinerBar v-model="joiner" :course-id="id" :workspace-zone="zone" :any-own-zone="all.some(step => step.zone === 'subscriber')"
                    :fields="fieldsUsed" />
 
-        <p v-if="all.some(step => step.kind === 'email')" class="quick">
-          <button type="button" class="link-button" :aria-pressed="quick" @click="quick = !quick">
-            <i class="pi small" :class="quick ? 'pi-check' : 'pi-pencil'" aria-hidden="true" />
-            {{ quick ? 'Done' : 'Edit subjects and times in place' }}</button></p>
-        <div class="ladder">
-          <div v-if="!quick" class="titles small second" aria-hidden="true">
-            <span class="right">When</span>
-            <span />
-            <span>What they get</span>
-            <span class="right">Waiting</span>
-            <span class="right">Sent</span>
-            <span class="right">Reader opens</span>
-            <span class="right">Clicked</span>
-            <span class="right">Left</span>
-          </div>
-          <VueDraggable
-            v-model="typed.draft.steps" tag="ol" class="steps" group="steps" handle=".grip" :animation="120"
-            :clone="(one: DraftStep) => one">
-            <!-- One element for each step: what is dragged out of the row must be all of it. -->
-            <li v-for="step in typed.draft.steps" :key="step.id" class="item">
-              <template v-if="step.kind === 'email' && quick">
-                <StepSide :step="step" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0" :workspace-zone="zone" />
-                <StepLine
-                  :model-value="step" :number="numberOf(step.id)" :is-first="all[0]?.id === step.id" :date-fields="course.dateFields"
-                  :entry-date-id="typed.draft.dates?.fieldId ?? null" :today="joiner.date" class="whole" />
-              </template>
-              <StepRow
-                v-else-if="step.kind === 'email'" :step="step" :number="numberOf(step.id)" :date="dates.get(step.id)"
-                :joined-at="joinedAt ?? 0"
-                :workspace-zone="zone" :field-name="fieldName" :numbers="numbersOf(step.id)" :course-id="id" :open="step.id === openId"
-                :problem="missingOf(step.id)[0]" :not-readers-of="step.notIfReadId ? titleOf(step.notIfReadId) : undefined"
-                @open="toggle(step.id)"
-              />
-              <div v-else-if="ladder" class="other">
-                <StepSide :step="step" :date="dates.get(step.id)" :joined-at="joinedAt ?? 0" :workspace-zone="zone" />
-                <StepBlock
-                  :step="step" :ladder="ladder" plain class="whole" @open="toggle" @add="add" @take="take" @arrange="arrange"
-                  @who="(stepId, wayId) => whoOf = { stepId, wayId }" />
-              </div>
-            </li>
-          </VueDraggable>
-        </div>
-        <p v-if="typed.draft.steps.length === 0" class="second">No steps yet.</p>
-        <div class="more"><AddStep where="at the end of the course" several @add="kind => add(kind)" @several="addsSeveral = true" /></div>
+        <CourseLadder
+          v-model="typed.draft.steps" :known="known" :names="names" :number-of="numberOf" :date-fields="course.dateFields"
+          :entry-date-id="typed.draft.dates?.fieldId ?? null" :joined-at="joinedAt ?? 0" :today="joiner.date" :zone="zone"
+          @open="toggle" @add="add" @add-several="addsSeveral = true" @take="take" @arrange="arrange"
+          @who="(stepId, wayId) => whoOf = { stepId, wayId }" />
         <p class="second small along">Export: <a :href="hrefOf('GET /courses/:id/export', { at: { id }, query: { as: 'json' } })">as
           JSON</a> or <a :href="hrefOf('GET /courses/:id/export', { at: { id }, query: { as: 'folder' } })">as a folder of Markdown
           files</a>. You can import it again under Courses, here or elsewhere.</p>
@@ -375,22 +260,7 @@ const deleteIt = () => ending.ask({
 
 <style scoped>
 .note { margin-bottom: 12px; }
-.stopped { display: flex; align-items: center; gap: 16px; justify-content: space-between; }
-.ladder {
-  display: grid; grid-template-columns: 116px 24px minmax(220px, 1fr) repeat(5, minmax(52px, auto)); gap: 12px 10px; margin: 14px 0 0;
-}
-.quick { margin: 12px 0 -4px; text-align: right; }
 .beside { margin-top: 16px; }
 .along { padding: 12px 0 0 150px; }
-.steps { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; gap: 12px 10px; margin: 0; padding: 0; list-style: none; }
-.item, .other { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; }
-.whole { grid-column: 3 / -1; }
-.more { padding: 12px 0 0 150px; }
-.titles { display: grid; grid-template-columns: subgrid; grid-column: 1 / -1; margin-bottom: -6px; }
-.right { text-align: right; }
-@media (max-width: 760px) {
-  .ladder { grid-template-columns: 76px 18px minmax(0, 1fr); column-gap: 6px; }
-  .titles { display: none; }
-  .along, .more { padding-left: 0; }
-}
+@media (max-width: 760px) { .along { padding-left: 0; } }
 </style>
