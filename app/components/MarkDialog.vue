@@ -167,8 +167,7 @@ async function save() {
           :problem="problem?.fields.find(({ field }) => field.startsWith('follows'))?.problem" />
         <p v-if="problem?.of('expiry')" class="problem small" role="alert">{{ problem.of('expiry') }}</p>
         <p v-if="editing.id !== null && editing.expiry.kind !== 'never'" class="second small">This applies to people who get the tag from
-          now
-          on. People who have it keep it for as long as it was given.</p>
+          now on. People who have it keep it for as long as it was given.</p>
       </template>
       <ProblemNote :of="problem" general />
       <div class="end">

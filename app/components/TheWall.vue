@@ -87,10 +87,9 @@ async function signOut() {
 .entries { display: flex; flex-direction: column; flex: 1; }
 .area-name { height: 28px; padding: 8px 18px 0; font-size: 12.5px; font-weight: 600; color: var(--p-porch-dusk-second); }
 .entry {
-  display: flex; align-items: center; justify-content: space-between; width: calc(100% - 10px); height: 28px; margin-left: 10px; padding: 0
-    18px 0 8px;
-  color: var(--p-porch-dusk-text); background: none; border: 0; border-radius: 4px 0 0 4px; text-align: left; cursor: pointer; font-size:
-    14.5px;
+  display: flex; align-items: center; justify-content: space-between; width: calc(100% - 10px); height: 28px; margin-left: 10px;
+  padding: 0 18px 0 8px; border: 0; border-radius: 4px 0 0 4px; color: var(--p-porch-dusk-text); background: none; text-align: left;
+  font-size: 14.5px; cursor: pointer;
 }
 .entry:hover { background: var(--p-porch-dusk-line); }
 .entry.here { background: var(--p-porch-ceiling); color: var(--p-porch-ink); font-weight: 650; }

@@ -34,8 +34,7 @@ const lack = (without: AgainWithout) => set({ without, url: without === 'link' ?
         :model-value="spec.uncertainToo" binary input-id="again-uncertain"
         @update:model-value="(on: boolean) => set({ uncertainToo: on })" />
       <label for="again-uncertain" class="small">Also people with only uncertain opens: their mail program opens everything, so they may
-        have
-        read it</label>
+        have read it</label>
     </div>
   </div>
 </template>

@@ -13,9 +13,9 @@ const last = computed(() => days.value.length <= MOST_SHOWN ? null : days.value.
 </script>
 
 <template>
-  <p v-if="days.length > 1" class="note lamp">{{ warmUp.sender }} is <NuxtLink to="/senders">being warmed up</NuxtLink>, so it takes
-    {{ days.length }}
-    days:<template v-for="(day, n) in shown" :key="day.date">{{ n > 0 ? ', ' : ' ' }}<strong>{{ sayNumber(day.people) }}</strong> on
+  <p v-if="days.length > 1" class="note lamp">{{ warmUp.sender }} is <NuxtLink to="/senders">being warmed up</NuxtLink>,
+    so it takes {{ days.length }} days:<template
+      v-for="(day, n) in shown" :key="day.date">{{ n > 0 ? ', ' : ' ' }}<strong>{{ sayNumber(day.people) }}</strong> on
       {{ sayShortDate(day.date) }}</template><template v-if="last">, and so on to the last <strong>{{ sayNumber(last.people) }}</strong> on
       {{ sayShortDate(last.date) }}</template>.</p>
 </template>

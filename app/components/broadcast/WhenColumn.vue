@@ -75,8 +75,7 @@ const spread = computed({
       <InputNumber v-model="spread" input-id="broadcast-spread" :min="0" :max="MOST_SPREAD_HOURS" show-buttons :step="1" />
     </div>
     <p v-if="reach?.going && reach.going.minutes > 1" class="second small">At the <NuxtLink to="/settings?at=pace">sending speed</NuxtLink>
-      it takes
-      {{ sayLength(reach.going.minutes * MINUTE) }}<template v-if="reach.going.slowest">:
+      it takes {{ sayLength(reach.going.minutes * MINUTE) }}<template v-if="reach.going.slowest">:
         {{ sayPeople(reach.going.slowest.people) }} at {{ reach.going.slowest.domain }}, {{ reach.going.slowest.aMinute }} a
         minute</template>.</p>
     <p v-if="reach?.times && at?.zone === 'reader'" class="second small">

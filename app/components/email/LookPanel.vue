@@ -71,8 +71,7 @@ async function save() {
       <p class="small" role="status">
         <template v-if="contrast === null">Type colours like #20506B.</template>
         <template v-else-if="wrong.length === 0"><i class="pi pi-check" aria-hidden="true" /> Easy to read: the contrast is {{ contrast }},
-          and
-          {{ LEAST_CONTRAST }} is the least.</template>
+          and {{ LEAST_CONTRAST }} is the least.</template>
       </p>
       <p v-for="one in wrong" :key="one.field" class="problem small" role="alert">{{ one.problem }}</p>
       <SelectField v-model="look.font" label="Letters" :options="FONTS">

@@ -110,8 +110,7 @@ function take() {
           </template>
         </div>
         <p v-if="past" class="second small">Counted: reader opens of your last {{ sayNumber(past.length) }} emails whose subject was the
-          same
-          for everybody. Opens are uncertain, and an email is more than its subject.</p>
+          same for everybody. Opens are uncertain, and an email is more than its subject.</p>
         <div class="ends"><Button label="Use this subject" :disabled="text(current) === ''" @click="take" /></div>
       </section>
     </div>

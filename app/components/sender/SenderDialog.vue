@@ -55,8 +55,7 @@ async function save(insideMeant = false) {
         <p v-if="isFreeMailbox(typed.address)" class="problem">Only its owner may send in the name of a free mail service. Most
           mailboxes refuse such mail. Use an address at your own domain.</p>
         <p v-else-if="isNewAddress && frame.frame?.workspace.mode === 'live'" class="hint">A code goes there. Nothing is sent from it until
-          you have
-          typed that code here.</p>
+          you have typed that code here.</p>
       </div>
       <div class="field">
         <label for="one-sender-reply">Replies go to (if somewhere else)</label>
