@@ -27,7 +27,8 @@ const COUNTS = ['inside', 'started', 'finished', 'left'] as const
     <PageHead :title="name" :back="{ to: '/courses', name: 'Courses' }">
       <template v-if="course.status === 'running'">Email course, {{ course.stoppedAt === null ? 'running' : 'stopped' }}. <template
         v-for="(is, n) in COUNTS" :key="is">{{ n > 0 ? ', ' : '' }}<PeopleNumber
-        :people="course.counts[is]" :query="{ course: course.id, is }" :words="sayPeople(course.counts[is])" />
+        :people="course.counts[is]" :query="{ course: course.id, is }"
+        :words="is === 'inside' ? sayPeople(course.counts.inside) : undefined" />
         {{ is }}</template>.</template>
       <template v-else>Email course, not started: nothing is sent yet.</template>
       {{ ' ' }}<slot name="saved" />

@@ -167,8 +167,8 @@ async function useStory() {
         </template>
       </PageHead>
       <PartTabs
-        :parts="PARTS" :chosen="part" label="Parts of the broadcast" :wanting="wanting" @choose="next => set({ part: next === 'plan'
-          ? '' : next })" />
+        :parts="PARTS" :chosen="part" label="Parts of the broadcast" :wanting="wanting"
+        @choose="next => set({ part: next === 'plan' ? '' : next })" />
       <ProblemNote :of="problem" />
 
       <div v-if="part === 'email' && changes">

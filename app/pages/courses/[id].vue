@@ -199,9 +199,8 @@ function fixExample() {
 
       <EntriesPanel
         v-if="values.part === 'entries' && parts" v-model="typed.draft" :course="course" :zone="zone" :lists="lists" :tags="tags"
-        :make="make"
-        :steps="all.map(step => ({ id: step.id, name: titleOf(step.id) }))" :flush="flush" @changed="reload" @afresh="afresh"
-      />
+        :make="make" :steps="all.map(step => ({ id: step.id, name: titleOf(step.id) }))" :flush="flush" @changed="reload"
+        @afresh="afresh" />
       <RehearsalPanel
         v-else-if="values.part === 'rehearsal' && parts" :course="course" :zone="zone" :revision="saving.revision.value" :title="titleOf"
         :flush="flush" />
