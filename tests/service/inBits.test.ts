@@ -24,7 +24,7 @@ import { workOnTask } from '#usecases/time/tasks'
 import { NOT_NARROWED } from '#usecases/inner/narrowing'
 import { DAY, furnish, openContext, step, tag, type Workshop } from './workshop'
 
-const MANY = 6_000
+const MANY = 4_500
 /** Rows that one transaction may write: of a request, and of the engine. */
 const REQUEST = 2_600
 const BIT = 4_200
