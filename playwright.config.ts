@@ -7,6 +7,9 @@ const QUIET = [
   '--disable-sync',
 ]
 
+/** They begin first: else one of them is left over for one browser at the end. */
+const LONGEST = ['demo', 'courses', 'evening', 'recipes', 'broadcasts', 'beginning', 'emails'].map(name => `${name}.spec.ts`)
+
 export default defineConfig({
   testDir: 'tests/browser',
   globalSetup: './tests/built/furnished.ts',
@@ -15,6 +18,7 @@ export default defineConfig({
   expect: { timeout: 60_000 },
   // Each file has an application of its own, and a browser. A quarter of the time it only waits for something to appear.
   workers: Math.min(5, Math.max(2, availableParallelism()) + 1),
+  projects: [{ name: 'long', testMatch: LONGEST }, { name: 'short', testIgnore: LONGEST }],
   // What passes only at its second try has failed.
   retries: 0,
   forbidOnly: Boolean(process.env.CI),
