@@ -48,8 +48,8 @@ const failedOfFile = file => [
   ...file.status === 'failed' && file.assertionResults.every(each => each.status !== 'failed') ? [file.message] : [],
 ].map(each => `${relative(ROOT, file.name)}: ${each}`)
 
-const vitest = (name, project, ...more) => runner(name, bin('vitest'), [
-  'run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=test-results/${project}.json`, ...more,
+const vitest = (name, project) => runner(name, bin('vitest'), [
+  'run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=test-results/${project}.json`,
 ], `${project}.json`, ({ numPassedTests, numFailedTests, numFailedTestSuites, testResults }) => ({
   passed: numPassedTests,
   failed: Math.max(numFailedTests, numFailedTestSuites > 0 ? 1 : 0),
@@ -92,13 +92,10 @@ await main(async () => {
   const leaveMemory = workInMemory()
   // The last files of the tests leave a processor idle, which builds meanwhile.
   await Promise.all([vitest('Unit, service and reference tests', 'source'), build()])
-  // Browsers often wait; meanwhile the application is asked without one.
-  await Promise.all([
-    vitest('Tests of the built application', 'built', '--maxWorkers=1'),
-    runner('Browser tests', bin('playwright'), ['test'], 'browser.json', ({ stats, suites }) => ({
-      passed: stats.expected, failed: stats.unexpected + stats.flaky + stats.skipped, names: suites.flatMap(failedOfSuite),
-    })),
-  ])
+  await vitest('Tests of the built application', 'built')
+  await runner('Browser tests', bin('playwright'), ['test'], 'browser.json', ({ stats, suites }) => ({
+    passed: stats.expected, failed: stats.unexpected + stats.flaky + stats.skipped, names: suites.flatMap(failedOfSuite),
+  }))
   leaveMemory()
   for (const each of failures) say(`\nFailed: ${each}`)
   say(`\n${tally.passed} passed, ${tally.failed} failed`)
