@@ -9,7 +9,7 @@ import PeopleNumber from '~/components/PeopleNumber.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
 import ThingActions from '~/components/ThingActions.vue'
 
-/** The head of a course: how it stands, what can be done with all of it, and what its owner should know first. */
+/** The head of a course: its status and numbers, what can be done with all of it, and what its owner should know first. */
 const props = defineProps<{
   course: CourseView, name: string, zone: string
   /** What forbids that it is started or published, as far as no step is meant. */
