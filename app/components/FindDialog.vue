@@ -7,6 +7,7 @@ import InputText from 'primevue/inputtext'
 import { fold } from '#core/audience/condition'
 import { fitOf } from '#core/fit'
 import { api } from '~/composables/useApi'
+import { useNewest } from '~/composables/useNewest'
 import { useFrame } from '~/stores/frame'
 import { choiceOfFound, fixedChoices, type Choice } from '~/words/finding'
 
@@ -35,15 +36,17 @@ const fixed = computed(() => {
 const choices = computed(() => [...fixed.value, ...found.value])
 watch(choices, () => chosen.value = 0)
 
+const newest = useNewest()
 watchDebounced(text, async (asked) => {
+  const isNewest = newest()
   try {
     const answer = asked.trim() === '' ? [] : await api('GET /find', { query: { text: asked }, asker: `find-${performance.timeOrigin}` })
-    // What was typed since is asked about by itself.
-    if (asked === text.value) found.value = answer.map(choiceOfFound)
+    if (!isNewest()) return
+    found.value = answer.map(choiceOfFound)
     problem.value = false
   }
   catch {
-    problem.value = true
+    if (isNewest()) problem.value = true
   }
 }, { debounce: 120 })
 

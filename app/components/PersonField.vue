@@ -2,6 +2,7 @@
 import { computed, nextTick, ref, useTemplateRef } from 'vue'
 import AutoComplete from 'primevue/autocomplete'
 import { api } from '~/composables/useApi'
+import { useNewest } from '~/composables/useNewest'
 
 /** Picks one of the subscribers by a part of their name or address. */
 export interface PickedPerson { id: number, name: string, zone: string | null }
@@ -11,8 +12,11 @@ const picked = defineModel<PickedPerson | null>({ required: true })
 const typed = ref<PickedPerson | string | null>(picked.value)
 const found = ref<PickedPerson[]>([])
 const list = useTemplateRef<{ hide(): void }>('list')
+const asked = useNewest()
 async function search({ query }: { query: string }) {
+  const isNewest = asked()
   const { rows } = await api('GET /subscribers', { query: { search: query } })
+  if (!isNewest()) return
   found.value = rows.slice(0, 8)
     .map(({ id, firstName, address, zone }) => ({ id, name: firstName ? `${firstName}, ${address}` : address, zone }))
   await nextTick()

@@ -3,6 +3,7 @@ import { ref, watch } from 'vue'
 import { sayMoment } from '#core/time/say'
 import type { Who } from '#core/views/courseNumbers'
 import { useAttempt } from '~/composables/useAttempt'
+import { useNewest } from '~/composables/useNewest'
 import SidePanel from '~/components/SidePanel.vue'
 import ProblemNote from '~/components/ProblemNote.vue'
 
@@ -12,8 +13,11 @@ const emit = defineEmits<{ close: [] }>()
 const people = ref<Who[]>([])
 const more = ref(false)
 const { busy, problem, attempt } = useAttempt()
+const asked = useNewest()
 const load = (from: number) => attempt(async () => {
+  const isNewest = asked()
   const answer = await props.ask(from)
+  if (!isNewest()) return
   people.value = from === 0 ? answer.people : [...people.value, ...answer.people]
   more.value = answer.more
 })

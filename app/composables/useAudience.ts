@@ -1,9 +1,10 @@
 /** Whom a condition holds for, counted anew a moment after each change; an answer to an older question is dropped. */
-import { onBeforeUnmount, ref, watch, type Ref } from 'vue'
+import { ref, watch, type Ref } from 'vue'
 import { useTimeoutFn } from '@vueuse/core'
 import type { Condition } from '#core/audience/condition'
 import type { AudienceMore, AudienceView } from '#core/views/audience'
 import { api, ApiProblem } from './useApi'
+import { useNewest } from './useNewest'
 import { useFrame } from '~/stores/frame'
 
 const QUIET_MS = 200
@@ -16,29 +17,29 @@ export function useAudience(condition: () => Condition | null, segmentId: () => 
   const more: Ref<AudienceMore | null> = ref(null)
   const problem = ref<string | null>(null)
   const counting = ref(false)
-  let latest = 0
+  const newest = useNewest()
 
   async function count() {
-    const mine = ++latest
+    const isNewest = newest()
     const asked = condition()
     if (!asked) return
     const body = { condition: asked, segmentId: segmentId() }
     counting.value = true
     try {
       const answer = await api('POST /audience', { body, asker })
-      if (mine !== latest) return
+      if (!isNewest()) return
       view.value = answer
       more.value = null
       counting.value = false
       problem.value = null
       const rest = await api('POST /audience/more', { body, asker: `${asker}-more` })
-      if (mine === latest) more.value = rest
+      if (isNewest()) more.value = rest
     }
     catch (error) {
-      if (mine === latest) problem.value = error instanceof ApiProblem ? error.message : String(error)
+      if (isNewest()) problem.value = error instanceof ApiProblem ? error.message : String(error)
     }
     finally {
-      if (mine === latest) counting.value = false
+      if (isNewest()) counting.value = false
     }
   }
 
@@ -46,10 +47,9 @@ export function useAudience(condition: () => Condition | null, segmentId: () => 
   watch(() => JSON.stringify(condition()), () => {
     // What stands there is out of date from the first letter on.
     counting.value = true
-    latest++
+    newest()
     soon.start()
   }, { immediate: true })
   watch(() => frame.moved, count)
-  onBeforeUnmount(() => latest++)
   return { view, more, problem, counting }
 }

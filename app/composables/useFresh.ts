@@ -3,6 +3,7 @@ import { dequal } from 'dequal'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch, type Ref } from 'vue'
 import { useFrame } from '~/stores/frame'
 import { ApiProblem } from './useApi'
+import { useNewest } from './useNewest'
 
 export interface Fresh<Data> {
   /** Setting it says that this is newer than whatever is still being asked for: the answer to a change, say. */
@@ -21,7 +22,7 @@ export function useFresh<Data>(ask: () => Promise<Data>, sources: () => unknown 
   const frame = useFrame()
   const answered = ref(null) as Ref<Data | null>
   const problem = ref<string | null>(null)
-  let latest = 0
+  const newest = useNewest()
   let waiting: ReturnType<typeof setTimeout> | undefined
   let restUntil = 0
   let underWay = 0
@@ -30,7 +31,7 @@ export function useFresh<Data>(ask: () => Promise<Data>, sources: () => unknown 
     get: () => answered.value,
     set(newer) {
       // What is under way may have been answered before the change, and would undo it here. It is asked once more.
-      latest++
+      newest()
       answered.value = newer
       if (underWay > 0) void load()
     },
@@ -39,28 +40,27 @@ export function useFresh<Data>(ask: () => Promise<Data>, sources: () => unknown 
   async function load() {
     clearTimeout(waiting)
     waiting = undefined
-    const mine = ++latest
+    const isNewest = newest()
     const before = performance.now()
     restUntil = Number.POSITIVE_INFINITY
     underWay++
     try {
       const answer = await ask()
-      // A slow answer to an older question must not overwrite a newer one.
-      if (mine === latest) {
+      if (isNewest()) {
         // Most often nothing has changed, and a long table need not be drawn again.
         if (!dequal(answer, answered.value)) answered.value = answer
         problem.value = null
       }
     }
     catch (error) {
-      if (mine === latest) problem.value = error instanceof ApiProblem ? error.message : String(error)
+      if (isNewest()) problem.value = error instanceof ApiProblem ? error.message : String(error)
     }
     finally {
       underWay--
     }
     // Drawing a long table takes its time, too.
     await nextTick()
-    if (mine === latest) restUntil = performance.now() + Math.min(LONGEST_REST_MS, REST * (performance.now() - before))
+    if (isNewest()) restUntil = performance.now() + Math.min(LONGEST_REST_MS, REST * (performance.now() - before))
   }
 
   /** Time moves on faster than a big workspace answers: the next question waits until some while after the last answer. */

@@ -1,10 +1,11 @@
 /** Whom a broadcast would reach, counted anew a moment after each change; an answer to an older question is dropped. */
-import { onBeforeUnmount, ref, watch, type Ref } from 'vue'
+import { ref, watch, type Ref } from 'vue'
 import { useTimeoutFn } from '@vueuse/core'
 import type { BroadcastDraft } from '#core/broadcast/draft'
 import type { BroadcastReach } from '#core/views/broadcast'
 import { useFrame } from '~/stores/frame'
 import { api, ApiProblem } from './useApi'
+import { useNewest } from './useNewest'
 
 const QUIET_MS = 250
 
@@ -14,34 +15,33 @@ export function useReach(id: number, draft: () => BroadcastDraft | null) {
   const reach: Ref<BroadcastReach | null> = ref(null)
   const problem = ref<string | null>(null)
   const counting = ref(false)
-  let latest = 0
+  const newest = useNewest()
 
   async function count() {
-    const mine = ++latest
+    const isNewest = newest()
     const body = draft()
     if (!body) return
     counting.value = true
     try {
       const answer = await api('POST /broadcasts/:id/reach', { at: { id }, body, asker: `reach-${performance.timeOrigin}` })
-      if (mine !== latest) return
+      if (!isNewest()) return
       reach.value = answer
       problem.value = null
     }
     catch (error) {
-      if (mine === latest) problem.value = error instanceof ApiProblem ? error.message : String(error)
+      if (isNewest()) problem.value = error instanceof ApiProblem ? error.message : String(error)
     }
     finally {
-      if (mine === latest) counting.value = false
+      if (isNewest()) counting.value = false
     }
   }
 
   const soon = useTimeoutFn(count, QUIET_MS, { immediate: false })
   watch(() => JSON.stringify(draft()), () => {
-    latest++
+    newest()
     counting.value = draft() !== null
     soon.start()
   }, { immediate: true })
   watch(() => frame.moved, count)
-  onBeforeUnmount(() => latest++)
   return { reach, problem, counting }
 }

@@ -5,6 +5,7 @@ import { choicesOf } from '#core/message/blocks'
 import type { MessageContent } from '#core/message/content'
 import type { AskedReader, EmailVersions, WrittenEmail } from '#core/views/email'
 import { api } from './useApi'
+import { useNewest } from './useNewest'
 
 export interface ShownReader extends AskedReader {
   /** Null for nobody in particular. */
@@ -20,12 +21,17 @@ export function useVersions(mail: Ref<MessageContent>, email: () => Omit<Written
   const reader = shallowRef<ShownReader>(invented('Ines'))
   const at = ref(0)
 
+  const asked = useNewest()
   async function count() {
+    const isNewest = asked()
     try {
-      versions.value = await api('POST /emails/versions', { body: { ...email(), content: mail.value } })
+      const answer = await api('POST /emails/versions', { body: { ...email(), content: mail.value } })
+      if (!isNewest()) return
+      versions.value = answer
       problem.value = null
     }
     catch (error) {
+      if (!isNewest()) return
       versions.value = null
       problem.value = (error as Error).message
     }

@@ -8,6 +8,7 @@ import type { MailView } from '#core/views/mailbox'
 import { api, hrefOf } from '~/composables/useApi'
 import { useAddress, useSearchBox } from '~/composables/useAddress'
 import { useFresh } from '~/composables/useFresh'
+import { useNewest } from '~/composables/useNewest'
 import { sayBytes, saySome } from '#core/stats/say'
 import { useFrame } from '~/stores/frame'
 import PageHead from '~/components/PageHead.vue'
@@ -26,7 +27,9 @@ const typed = useSearchBox(() => values.value.search, search => set({ search }))
 const openId = computed(() => Number(values.value.mail) || box.value?.rows[0]?.id || null)
 const mail = ref<MailView | null>(null)
 const mailProblem = ref<string | null>(null)
+const asked = useNewest()
 async function read() {
+  const isNewest = asked()
   const id = openId.value
   if (id === null) {
     mail.value = null
@@ -34,11 +37,12 @@ async function read() {
   }
   try {
     const answer = await api('GET /mailbox/:id', { at: { id } })
-    if (id === openId.value) mail.value = answer
+    if (!isNewest()) return
+    mail.value = answer
     mailProblem.value = null
   }
   catch (error) {
-    mailProblem.value = (error as Error).message
+    if (isNewest()) mailProblem.value = (error as Error).message
   }
 }
 watch([openId, () => frame.moved], read, { immediate: true })

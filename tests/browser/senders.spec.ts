@@ -48,11 +48,22 @@ test('a sender is added, is told what is wrong with its address, and its domain 
 })
 
 test('an email says who it is from; that its domain lets it be refused is told before it leaves, until the key is published', async () => {
+  // What is asked about the email before it was changed is answered last.
+  let release = (): void => undefined
+  const held = new Promise<void>(resolve => release = resolve)
+  await page.route('**/api/emails/preview', async (route) => {
+    await held
+    await route.continue()
+  }, { times: 1 })
   await openEmail()
   await choose(page, 'From', 'The shop, shop@sales.saltmarsh.example.com')
   const checks = page.getByRole('region', { name: 'Before it leaves' })
   await expect(checks.getByText('Emails from sales.saltmarsh.example.com may be refused')).toBeVisible()
+  const late = page.waitForResponse('**/api/emails/preview')
+  release()
+  await (await late).finished()
   await saved()
+  await expect(checks.getByText('Emails from sales.saltmarsh.example.com may be refused')).toBeVisible()
   await page.goto('/senders')
   const domain = page.getByRole('region', { name: 'sales.saltmarsh.example.com' })
   await domain.getByLabel('the key is published').check()

@@ -4,6 +4,7 @@ import Select from 'primevue/select'
 import { localOf, type LocalDate } from '#core/time/zone'
 import { zoneOptions } from '~/audience/fieldOptions'
 import { api } from '~/composables/useApi'
+import { useNewest } from '~/composables/useNewest'
 import PersonField, { type PickedPerson } from '~/components/PersonField.vue'
 import { sayZone } from '#core/time/say'
 import DateField from '~/components/DateField.vue'
@@ -23,10 +24,13 @@ const set = (change: Partial<SampleJoiner>) => joiner.value = { ...joiner.value,
 const picking = ref(false)
 const person = ref<PickedPerson | null>(null)
 const said = ref('')
+const asked = useNewest()
 watch(person, async (picked) => {
+  const isNewest = asked()
   said.value = ''
   if (!picked) return
   const { courses, fields: known } = await api('GET /subscribers/:id', { at: { id: picked.id } })
+  if (!isNewest()) return
   const journey = courses.filter(({ id }) => id === props.courseId).at(-1)
   const zone = picked.zone ?? props.workspaceZone
   const dates = Object.fromEntries(props.fields.flatMap(({ id }) => {

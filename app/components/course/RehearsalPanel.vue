@@ -12,6 +12,7 @@ import type { CourseView } from '#core/views/course'
 import type { RehearsalView } from '#core/views/rehearsal'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
+import { useNewest } from '~/composables/useNewest'
 import { useRuleParts } from '~/composables/useParts'
 import { useFrame } from '~/stores/frame'
 import { daysOf, sayReader, sayWarning } from '~/courses/rehearsal'
@@ -40,12 +41,15 @@ const readers = ref<RehearsedReader[]>([])
 
 const view = ref<RehearsalView | null>(null)
 const { busy, problem, attempt } = useAttempt()
+const asked = useNewest()
 async function tell() {
+  const isNewest = asked()
   const fine = await attempt(async () => {
     if (!(await props.flush())) return
-    view.value = await api('POST /courses/:id/rehearsals/try', { at: { id: props.course.id }, body: { readers: readers.value } })
+    const answer = await api('POST /courses/:id/rehearsals/try', { at: { id: props.course.id }, body: { readers: readers.value } })
+    if (isNewest()) view.value = answer
   })
-  if (!fine) view.value = null
+  if (!fine && isNewest()) view.value = null
 }
 watch(() => [JSON.stringify(readers.value), props.revision], () => {
   if (readers.value.length > 0) void tell()

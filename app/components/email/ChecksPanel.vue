@@ -9,6 +9,7 @@ import { easeOf } from '#core/message/ease'
 import type { EmailPreview, EmailVersions, WrittenEmail } from '#core/views/email'
 import { widthOfSubject } from '~/composables/phoneSubject'
 import { api } from '~/composables/useApi'
+import { useNewest } from '~/composables/useNewest'
 import { useFrame } from '~/stores/frame'
 
 /** What is looked at before an email leaves, while it is written; what is found leads to its place. */
@@ -23,18 +24,23 @@ const frame = useFrame()
 
 /** What only the server knows; asked a moment after the last letter. */
 const made = ref<EmailPreview | null>(null)
+const askedMade = useNewest()
 async function ask() {
-  made.value = await api('POST /emails/preview', { body: { ...props.email, personId: null, firstName: '', chosen: null } })
+  const isNewest = askedMade()
+  const answer = await api('POST /emails/preview', { body: { ...props.email, personId: null, firstName: '', chosen: null } })
     .catch(() => null)
+  if (isNewest()) made.value = answer
 }
 /** Asked once nobody has changed a link for a while. */
 const deadLinks = shallowRef(new Map<string, string>())
 const urls = computed(() => JSON.stringify(linksOf(props.whole(props.email.content).body)
   .flatMap(({ url, answers }) => answers || !isAddress(url) ? [] : [url])))
+const askedLinks = useNewest()
 async function askLinks() {
+  const isNewest = askedLinks()
   const body = { urls: JSON.parse(urls.value) as string[] }
   const answer = body.urls.length > 0 ? await api('POST /emails/links', { body }).catch(() => []) : []
-  deadLinks.value = new Map(answer.map(({ url, problem }) => [url, problem]))
+  if (isNewest()) deadLinks.value = new Map(answer.map(({ url, problem }) => [url, problem]))
 }
 const checked = shallowRef<Checked | null>(null)
 function check() {

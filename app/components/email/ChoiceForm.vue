@@ -9,6 +9,7 @@ import type { ChoiceNode } from '#core/message/content'
 import type { AnswersView } from '#core/views/email'
 import { sayNumber } from '#core/stats/say'
 import { api } from '~/composables/useApi'
+import { useNewest } from '~/composables/useNewest'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 
 /** A question with its answers: what each says and the tag it gives, and how many chose it. */
@@ -23,12 +24,15 @@ const set = (choices: Choice[]) => emit('change', { choices })
 const put = (n: number, change: Partial<Choice>) => set(props.attrs.choices.map((one, at) => at === n ? { ...one, ...change } : one))
 const labels = computed(() => props.attrs.choices.map(({ label }) => label))
 const results = ref<AnswersView | null>(null)
+const asked = useNewest()
 watch(() => JSON.stringify([props.of, labels.value]), async () => {
+  const isNewest = asked()
   if (!props.of) return
   const { courseId, stepId } = props.of
-  results.value = await api('POST /emails/answers', {
+  const answer = await api('POST /emails/answers', {
     body: { of: { kind: 'course', ownerId: courseId, itemId: stepId }, labels: labels.value },
   }).catch(() => null)
+  if (isNewest()) results.value = answer
 }, { immediate: true })
 const resultOf = (label: string) => results.value?.answers.find(one => one.label === label)
 const options = computed(() => props.tags.map(({ id, name }) => ({ value: id, name })))

@@ -2,6 +2,7 @@
 import { computed, nextTick, ref, useId, watch } from 'vue'
 import type { AskedReader, EmailPreview, WrittenEmail } from '#core/views/email'
 import { api, ApiProblem, hrefOf } from '~/composables/useApi'
+import { useNewest } from '~/composables/useNewest'
 import ProblemNote from '~/components/ProblemNote.vue'
 
 /** The email as mail programs show it to a reader: wide, narrow, dark, without its pictures, and as text. */
@@ -21,13 +22,12 @@ const asked = computed(() => {
   return { ...props.email, personId, firstName, chosen }
 })
 
-let latest = 0
+const newest = useNewest()
 async function read() {
-  const mine = ++latest
+  const isNewest = newest()
   try {
     const answer = await api('POST /emails/preview', { body: asked.value })
-    // A slow answer about an earlier reader must not take the place of the newer one.
-    if (mine !== latest) return
+    if (!isNewest()) return
     preview.value = answer
     problem.value = null
     // The email comes as a page of its own: its styles are its own affair, and the policy of this page would stop them.
@@ -35,7 +35,7 @@ async function read() {
     for (const form of forms.value) form.submit()
   }
   catch (error) {
-    if (mine !== latest) return
+    if (!isNewest()) return
     preview.value = null
     problem.value = error instanceof ApiProblem ? error.message : String(error)
   }

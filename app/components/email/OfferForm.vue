@@ -4,14 +4,18 @@ import InputText from 'primevue/inputtext'
 import type { Coupon } from '#core/offers/coupon'
 import type { OfferNode } from '#core/message/content'
 import { api } from '~/composables/useApi'
+import { useNewest } from '~/composables/useNewest'
 import SelectField from '~/components/SelectField.vue'
 
 /** Which offer is shown, with which coupon, and what its button says. */
 const props = defineProps<{ attrs: OfferNode['attrs'], offers: readonly { id: number, name: string }[] }>()
 const emit = defineEmits<{ change: [attrs: Partial<OfferNode['attrs']>] }>()
 const coupons = ref<Coupon[]>([])
+const asked = useNewest()
 watch(() => props.attrs.offerId, async (id) => {
-  coupons.value = id === null ? [] : (await api('GET /offers/:id', { at: { id } }).catch(() => null))?.coupons ?? []
+  const isNewest = asked()
+  const offer = id === null ? null : await api('GET /offers/:id', { at: { id } }).catch(() => null)
+  if (isNewest()) coupons.value = offer?.coupons ?? []
 }, { immediate: true })
 const options = computed(() => props.offers.map(({ id, name }) => ({ value: id, name })))
 </script>

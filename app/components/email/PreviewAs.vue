@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import type { EmailVersions, WrittenEmail } from '#core/views/email'
 import { sayNumber, sayPeople } from '#core/stats/say'
 import { api } from '~/composables/useApi'
+import { useNewest } from '~/composables/useNewest'
 import { invented, type ShownReader } from '~/composables/useVersions'
 import PersonField, { type PickedPerson } from '~/components/PersonField.vue'
 
@@ -21,14 +22,14 @@ watch(picked, (person) => {
   reader.value = { personId: person.id, firstName: name!, address: address!, chosen: null }
   picked.value = null
 })
-watch(() => [reader.value, props.versions] as const, async ([now], _, onCleanup) => {
-  let isNewest = true
-  onCleanup(() => isNewest = false)
+const asked = useNewest()
+watch(() => [reader.value, props.versions] as const, async ([now]) => {
+  const isNewest = asked()
   if (now.personId === null) return void (why.value = [])
   const answer = await api('POST /emails/preview', {
     body: { ...props.email, personId: now.personId, firstName: now.firstName, chosen: now.chosen },
   }).catch(() => null)
-  if (isNewest) why.value = answer?.why ?? []
+  if (isNewest()) why.value = answer?.why ?? []
 }, { immediate: true })
 const shares = computed(() => props.versions?.versions.map(({ people }) => people / Math.max(1, props.versions!.people)) ?? [])
 const isOfThem = computed(() => props.versions?.versions[props.at]?.reader.id === reader.value.personId)

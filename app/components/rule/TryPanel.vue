@@ -5,6 +5,7 @@ import type { RuleInput, Trigger } from '#core/rules/rule'
 import type { TriedView } from '#core/views/rules'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
+import { useNewest } from '~/composables/useNewest'
 import { useRuleParts } from '~/composables/useParts'
 import { newWhen } from '~/rules/choices'
 import PersonField, { type PickedPerson } from '~/components/PersonField.vue'
@@ -24,10 +25,16 @@ const when = computed(() => props.draft?.rule.when ?? own.value ?? newWhen('opte
 const tried = ref<TriedView | null>(null)
 const { busy, problem, attempt } = useAttempt()
 // What was shown was about something else.
-watch(() => JSON.stringify([person.value, when.value, props.draft?.rule]), () => tried.value = null)
+const asked = useNewest()
+watch(() => JSON.stringify([person.value, when.value, props.draft?.rule]), () => {
+  asked()
+  tried.value = null
+})
 
 const tryIt = () => attempt(async () => {
-  tried.value = await api('POST /rules/try', { body: { personId: person.value!.id, when: when.value, draft: props.draft } })
+  const isNewest = asked()
+  const answer = await api('POST /rules/try', { body: { personId: person.value!.id, when: when.value, draft: props.draft } })
+  if (isNewest()) tried.value = answer
 })
 const acting = computed(() => tried.value?.lines.filter(line => line.kind === 'rule' && line.verdict === 'acts').length ?? 0)
 const cut = computed(() =>

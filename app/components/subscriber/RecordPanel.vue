@@ -10,6 +10,7 @@ import { sayDay } from '#core/time/say'
 import type { ListedPerson, SubscriberView } from '#core/views/people'
 import { api, hrefOf } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
+import { useNewest } from '~/composables/useNewest'
 import { putBack, useUndo } from '~/stores/undo'
 import SelectField from '~/components/SelectField.vue'
 
@@ -56,10 +57,12 @@ async function erase() {
 /* Merging: the other one is found by any part of address or name. */
 const found = ref<ListedPerson[]>([])
 const other = ref<ListedPerson | null>(null)
+const asked = useNewest()
 watchDebounced(typed, (text) => {
+  const isNewest = asked()
   if (way.value === 'merge' && text.trim().length >= 2) void attempt(async () => {
     const { rows } = await api('GET /subscribers', { query: { search: text }, asker: `merge-${performance.timeOrigin}` })
-    found.value = rows.filter(({ id }) => id !== view.value.person.id).slice(0, 6)
+    if (isNewest()) found.value = rows.filter(({ id }) => id !== view.value.person.id).slice(0, 6)
   })
 }, { debounce: 200 })
 const result = computed(() => other.value && strictest(view.value.person.status, other.value.status))

@@ -4,6 +4,7 @@ import Select from 'primevue/select'
 import type { EmailOfPerson, SubscriberView } from '#core/views/people'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
+import { useNewest } from '~/composables/useNewest'
 
 /** Why did they, or did they not, get one email: chosen here, or pressed in the list of their emails. */
 const props = defineProps<{ view: SubscriberView }>()
@@ -32,16 +33,17 @@ const others = computed(() => new Map(props.view.emails.filter(email =>
   .map(email => [keyOf(email), `${email.title}, ${email.of}`])))
 const choices = computed(() => others.value.size === 0 ? groups.value
   : [...groups.value, { name: 'Other emails', emails: [...others.value].map(([value, name]) => ({ value, name })) }])
+const newest = useNewest()
 watch([asked, () => props.view], async () => {
+  const isNewest = newest()
   sentences.value = []
   if (!asked.value) return
   const [kind, owner, ...item] = asked.value.split(' ')
-  const question = asked.value
   await attempt(async () => {
     const answer = await api('GET /subscribers/:id/why', {
       at: { id: props.view.person.id }, query: { kind: kind!, owner: owner!, item: item.join(' ') },
     })
-    if (asked.value === question) sentences.value = answer
+    if (isNewest()) sentences.value = answer
   })
 })
 </script>
