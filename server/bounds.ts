@@ -1,5 +1,5 @@
 /** Whether a body is of a size that is worth checking: counted in one pass, before any shape is looked at. */
-import type Joi from 'joi'
+import Joi from 'joi'
 import { sayNumber } from '#core/stats/say'
 
 /** More things than that (texts, numbers, lists, objects) are no draft of anybody's. */
@@ -17,35 +17,36 @@ export interface Measured { nodes: number, outOfBounds: OutOfBounds | null }
 type Limits = ReadonlyMap<string, number>
 const known = new WeakMap<Joi.Schema, Limits>()
 
-interface Described {
-  type?: string, keys?: Record<string, Described>, items?: Described[], rules?: { name: string, args?: { limit?: unknown } }[],
-  [other: string]: unknown,
-}
-
 export function limitsOf(schema: Joi.Schema): Limits {
   let limits = known.get(schema)
   if (!limits) {
     const found = new Map<string, number>()
-    collect(schema.describe() as Described, '', found)
+    collect(schema, '', found, new Map())
     known.set(schema, limits = found)
   }
   return limits
 }
 
-function collect(node: unknown, name: string, found: Map<string, number>): void {
-  if (typeof node !== 'object' || node === null) return
-  if (Array.isArray(node)) {
-    for (const one of node) collect(one, name, found)
-    return
+/** Read off the schema itself: its description is checked again at every depth, which takes hundreds of milliseconds for a course. */
+function collect(part: unknown, name: string, found: Map<string, number>, seen: Map<Joi.Schema, Set<string>>): void {
+  if (Array.isArray(part)) {
+    for (const one of part) collect(one, name, found, seen)
   }
-  const described = node as Described
-  if (described.type === 'array') {
-    const limit = described.rules?.find(rule => rule.name === 'max')?.args?.limit
-    found.set(name, Math.max(found.get(name) ?? 0, typeof limit === 'number' ? limit : MOST_ITEMS))
+  else if (Joi.isSchema(part)) {
+    // The same parts stand in many places: steps within steps.
+    const names = seen.get(part) ?? new Set()
+    if (names.has(name)) return
+    seen.set(part, names.add(name))
+    if (part.type === 'array') {
+      const limit: unknown = part.$_getRule('max')?.args?.limit
+      found.set(name, Math.max(found.get(name) ?? 0, typeof limit === 'number' ? limit : MOST_ITEMS))
+    }
+    for (const term of Object.values(part.$_terms)) collect(term, name, found, seen)
   }
-  for (const [key, value] of Object.entries(described)) {
-    if (key === 'keys') for (const [child, schema] of Object.entries(value as Record<string, Described>)) collect(schema, child, found)
-    else collect(value, name, found)
+  // A key with its schema, or what one depends on; what is of a class of its own holds no schema.
+  else if (typeof part === 'object' && part !== null && Object.getPrototypeOf(part) === Object.prototype) {
+    const under = 'key' in part && typeof part.key === 'string' ? part.key : name
+    for (const value of Object.values(part)) collect(value, under, found, seen)
   }
 }
 
