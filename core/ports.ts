@@ -49,7 +49,7 @@ export interface Carrier {
 
 export interface Composer {
   readonly foreign: Foreign
-  /** Slow: once per version. Throws if the templates are faulty. */
+  /** Slow the first time. Throws if the templates are faulty. */
   compile(templates: Templates): Promise<CompiledMessage>
   /** The email as it goes over the line (RFC 5322, MIME). `made`: what its parts were filled from, where that is known: much faster. */
   compose(mail: Mail, made?: { message: CompiledMessage, personal: Personal }): Promise<Uint8Array>

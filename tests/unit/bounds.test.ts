@@ -1,6 +1,5 @@
 import Joi from 'joi'
 import { describe, expect, it } from 'vitest'
-import * as messages from '../../server/messageSchemas'
 import * as pages from '../../server/pageSchemas'
 import * as rules from '../../server/ruleSchemas'
 import * as other from '../../server/schemas'
@@ -28,7 +27,7 @@ function describedLimits(node: unknown, name = '', found: Limits = {}): Limits {
 
 describe('how long lists may be', () => {
   it('is read off a schema as it would be described', () => {
-    const schemas = Object.values<unknown>({ ...rules, ...other, section: pages.section, ownMessage: messages.ownMessage })
+    const schemas = Object.values<unknown>({ ...rules, ...other, section: pages.section, ownMessage: pages.ownMessage })
       .filter((one): one is Joi.Schema => Joi.isSchema(one))
     expect(schemas.length).toBeGreaterThan(20)
     for (const schema of schemas) expect(Object.fromEntries(limitsOf(schema))).toEqual(describedLimits(schema.describe()))

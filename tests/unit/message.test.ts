@@ -47,6 +47,14 @@ describe('an email as one person reads it', () => {
     expect(plainLine(content.subject)).toBe('For [first name, or: friend]')
   })
 
+  it('is its own, also beside one that differs only in what stands for a name; one that cannot be made says so each time', async () => {
+    const said = await Promise.all(['friend', 'dear reader', 'friend'].map(async fallback =>
+      (await read(message([words('For you')], paragraph(words('Hello '), name(fallback))), reader(''))).html))
+    expect(said.map(html => /Hello (friend|dear reader)/.exec(html)?.[1])).toEqual(['friend', 'dear reader', 'friend'])
+    const faulty = { ...compiled(message([words('For you')])), mjml: '<mjml><mj-body><mj-porch/></mj-body></mjml>' }
+    for (let n = 0; n < 2; n++) await expect(composer.compile(faulty)).rejects.toThrow('The email could not be made')
+  })
+
   it('is watched when it is opened only where its kind is, and every kind says in it why they get it', () => {
     for (const kind of Object.values(SEND_KINDS)) {
       const { mjml, places, text } = compileMessage(message([words('For you')], paragraph(words('Hello'))), kind, composer.foreign)

@@ -1,12 +1,10 @@
 /** Emails that their owner shares with everybody: a page of them, and each as nobody in particular reads it. */
 import type { SharedLetter } from '#core/broadcast/archive'
 import { compileMessage } from '#core/message/compile'
-import { readLine, type MessageContent } from '#core/message/content'
-import { fillMessage, type CompiledMessage } from '#core/message/fill'
-import { markOfLook } from '#core/message/look'
+import { readLine } from '#core/message/content'
+import { fillMessage } from '#core/message/fill'
 import { factsIn, linkKey, readyIn } from '#core/message/template'
 import { allBroadcasts, findBroadcast, setShared, type BroadcastRow } from '#data/broadcasts'
-import type { Database } from '#data/connection'
 import { findLink } from '#data/links'
 import { findList } from '#data/marks'
 import { linksOfMessage, messageOf } from '#data/messages'
@@ -41,41 +39,21 @@ export const sharedLetters = ({ db }: Pick<WorkspaceContext, 'db'>): SharedLette
     id, title: readLine(scheduled!.content.subject).trim(), preview: readLine(scheduled!.content.preview).trim(), at: dueAt!,
   }))
 
-/** Made once for each wording and look, as long as this process lives. */
-const made = new WeakMap<Database, Map<string, Promise<CompiledMessage>>>()
-const MOST_MADE = 40
-
-function compiled(
-  context: Pick<WorkspaceContext, 'db' | 'baseUrl' | 'composer'>, messageId: number, content: MessageContent
-): Promise<CompiledMessage> {
-  const { db, composer } = context
-  const look = emailLook(db)
-  const key = `${messageId} ${content.isLetter ? '' : markOfLook(look)}`
-  const known = made.get(db) ?? new Map<string, Promise<CompiledMessage>>()
-  made.set(db, known)
-  let one = known.get(key)
-  if (!one) {
-    if (known.size >= MOST_MADE) known.delete(known.keys().next().value!)
-    const { inBrowser: _, ...shown } = content
-    one = composer.compile(compileMessage(wholeEmail(context, shown), { because: 'public', isWatched: false }, composer.foreign, look))
-    known.set(key, one)
-    one.catch(() => known.delete(key))
-  }
-  return one
-}
-
 /**
  * As somebody reads it of whom nothing is known: what is only for some is left out, and its links lead straight to where they lead now.
  * `moreUrl`: where all of them stand. Throws {@link NotThere} for what is not shared.
  */
 export async function sharedEmail(context: WorkspaceContext, id: number, moreUrl: string): Promise<{ title: string, html: string }> {
-  const { db, baseUrl } = context
+  const { db, baseUrl, composer } = context
   const broadcast = findBroadcast(db, id)
   const send = broadcast && isShared(broadcast) ? findSendById(db, broadcast.sendId!) : undefined
   if (!broadcast || !send) throw new NotThere('This email is not shared here.')
   const { content } = broadcast.scheduled!
   const message = messageOf(db, send.messageId!)
-  const templates = await compiled(context, message.id, content)
+  const { inBrowser: _, ...shown } = content
+  const templates = await composer.compile(
+    compileMessage(wholeEmail(context, shown), { because: 'public', isWatched: false }, composer.foreign, emailLook(db)),
+  )
   const [facts, ready] = [new Set<string>(), new Set<string>()]
   for (const template of [templates.subject, templates.html, templates.text]) {
     factsIn(template, facts)
