@@ -81,8 +81,7 @@ function workInMemory() {
 }
 
 await main(async () => {
-  await install()
-  await chromium()
+  await Promise.all([install(), chromium()])
   rmSync(RESULTS, { recursive: true, force: true })
   // None writes what another reads.
   await Promise.all([

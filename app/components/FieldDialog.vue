@@ -66,7 +66,7 @@ function done() {
         <label for="field-name">Name (only you see it)</label>
         <InputText
           id="field-name" v-model="editing.name" maxlength="80" autofocus placeholder="books bound" :invalid="!!problem?.of('name')" />
-        <p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p>
+        <ProblemNote :of="problem" at="name" />
       </div>
       <div class="field">
         <label for="field-label">Question readers see</label>
@@ -80,7 +80,7 @@ function done() {
       <div v-if="editing.kind === 'choice'" class="field">
         <label for="field-choices">Choices, one per line</label>
         <Textarea id="field-choices" v-model="choices" rows="4" auto-resize :invalid="!!problem?.of('choices')" />
-        <p v-if="problem?.of('choices')" class="problem" role="alert">{{ problem.of('choices') }}</p>
+        <ProblemNote :of="problem" at="choices" />
       </div>
       <ProblemNote :of="problem" general />
       <div class="ends">

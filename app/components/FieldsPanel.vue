@@ -12,6 +12,7 @@ import PeopleNumber from './PeopleNumber.vue'
 import ShelfSwitch from './ShelfSwitch.vue'
 import UsedBy from './UsedBy.vue'
 import PlainTable, { type PlainColumn } from '~/components/PlainTable.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** The typed facts about people. */
 const lines = ref<FieldLine[] | null>(null)
@@ -50,7 +51,7 @@ const COLUMNS: PlainColumn[] = [
       <h2 id="fields">Fields</h2>
       <Button id="new-field" data-opens label="New field" severity="secondary" size="small" @click="make" />
     </div>
-    <p v-if="problem" class="row problem" role="alert">{{ problem }}</p>
+    <ProblemNote :of="problem" line class="row" />
     <PlainTable v-if="shown.length" :rows="shown" :columns="COLUMNS">
       <template #field="{ row }"><button type="button" class="link-button name" @click="change(row)">{{ row.name }}</button></template>
       <template #holds="{ row }"><span class="second">{{ FIELD_KIND_WORDS[row.kind] }}</span></template>

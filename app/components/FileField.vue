@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import { sayBytes } from '#core/stats/say'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** A file to hand out: brought in here, kept by its number. */
 interface KnownFile { id: number, name: string, bytes: number }
@@ -49,7 +50,7 @@ function clear() {
     <Button v-if="clearable || fileId" size="small" severity="secondary" label="No file" @click="clear" />
     <input ref="input" type="file" :aria-label="label" hidden @change="bring" />
   </p>
-  <p v-if="problem || wrong" class="problem" role="alert">{{ problem ? problem.of('file') ?? problem.message : wrong }}</p>
+  <ProblemNote v-if="problem ?? wrong" :of="problem ?? wrong" at="file" whole />
   <p v-else class="second small"><slot /></p>
 </template>
 

@@ -6,6 +6,7 @@ import { addDays, instantOf, localOf, type Instant } from '#core/time/zone'
 import { useFrame } from '~/stores/frame'
 import DateField from './DateField.vue'
 import TimeField from './TimeField.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** A day and a time of the workspace's zone, or none. */
 const instant = defineModel<Instant | null>({ required: true })
@@ -46,7 +47,7 @@ const is = computed({
       <span class="second small">{{ sayZone(zone) }}</span>
     </template>
     <span v-else class="second small">{{ none }}</span>
-    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    <ProblemNote :of="problem" line />
   </div>
 </template>
 

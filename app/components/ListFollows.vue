@@ -4,6 +4,7 @@ import Select from 'primevue/select'
 import type { AlsoOn } from '#core/rules/shortForms'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Who is on this list is on others, too, perhaps only once a course is finished. */
 const alsoOn = defineModel<AlsoOn[]>({ required: true })
@@ -34,7 +35,7 @@ const add = () => alsoOn.value = [...alsoOn.value, { listId: others.value[0]!.id
     <button type="button" class="link-button" @click="add">
       <i class="pi pi-plus small" aria-hidden="true" /> {{ alsoOn.length ? 'another list' : 'another list, too' }}
     </button>
-    <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
+    <ProblemNote :of="problem" line class="small" />
   </fieldset>
 </template>
 

@@ -102,7 +102,7 @@ async function save() {
       <div class="field">
         <label for="mark-name">{{ editing.kind === 'list' ? 'Name (only you see it)' : 'Name' }}</label>
         <InputText id="mark-name" v-model="editing.name" maxlength="80" autofocus :invalid="!!problem?.of('name')" />
-        <p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p>
+        <ProblemNote :of="problem" at="name" />
       </div>
       <template v-if="editing.kind === 'list'">
         <div class="field">
@@ -149,7 +149,7 @@ async function save() {
           <InputText
             id="mark-interest" :model-value="editing.publicName ?? ''" maxlength="60" placeholder="leave empty to keep it private"
             :invalid="!!problem?.of('publicName')" @update:model-value="setPublicName" />
-          <p v-if="problem?.of('publicName')" class="problem" role="alert">{{ problem.of('publicName') }}</p>
+          <ProblemNote v-if="problem?.of('publicName')" :of="problem" at="publicName" />
           <p v-else class="hint">Readers can then add and remove it on the choices page that every email links to.</p>
         </div>
         <SelectField
@@ -165,7 +165,7 @@ async function save() {
         <TagFollows
           v-model="editing.follows" :tag-id="editing.id" :tags="tags"
           :problem="problem?.fields.find(({ field }) => field.startsWith('follows'))?.problem" />
-        <p v-if="problem?.of('expiry')" class="problem small" role="alert">{{ problem.of('expiry') }}</p>
+        <ProblemNote :of="problem" at="expiry" class="small" />
         <p v-if="editing.id !== null && editing.expiry.kind !== 'never'" class="second small">This applies to people who get the tag from
           now on. People who have it keep it for as long as it was given.</p>
       </template>

@@ -9,6 +9,7 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { sayPeople } from '#core/stats/say'
 import UsesOf from './UsesOf.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Merging a tag or list into another, or deleting it, told first what that does to what uses it. */
 const props = defineProps<{ kind: 'tag' | 'list', line: TagLine | ListLine, others: { id: number, name: string }[] }>()
@@ -54,7 +55,7 @@ const remove = () => attempt(async () => {
           :placeholder="`choose a ${kind}`" />
       </div>
       <p v-if="target" class="second small">{{ sayMerge(target.name) }} This cannot be undone.</p>
-      <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
+      <ProblemNote :of="problem" line class="small" />
       <div class="ends">
         <Button severity="secondary" size="small" label="Keep it" @click="way = null" />
         <Button
@@ -75,7 +76,7 @@ const remove = () => attempt(async () => {
         <label for="delete-number">Type the number {{ line.people }} to delete it</label>
         <InputText id="delete-number" v-model="number" inputmode="numeric" autocomplete="off" />
       </div>
-      <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
+      <ProblemNote :of="problem" line class="small" />
       <div class="ends">
         <Button severity="secondary" size="small" label="Keep it" @click="way = null" />
         <Button

@@ -5,6 +5,7 @@ import InputText from 'primevue/inputtext'
 import MultiSelect from 'primevue/multiselect'
 import { ApiProblem } from '~/composables/useApi'
 import { useArchive } from '~/composables/useArchive'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Chooses lists or tags, or makes a new one in place. */
 const props = defineProps<{ inputId: string, what: 'list' | 'tag', options: { id: number, name: string }[], invalid?: boolean, make: (
@@ -51,7 +52,7 @@ async function makeIt() {
       <InputText v-model="name" :placeholder="`name of the new ${what}`" :aria-label="`Name of the new ${what}`" maxlength="80" autofocus />
       <Button type="submit" severity="secondary" label="Make it" />
     </form>
-    <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
+    <ProblemNote :of="problem" line class="small" />
   </div>
 </template>
 

@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import Dialog from '~/components/DialogBox'
 import InputText from 'primevue/inputtext'
 import { useAttempt } from '~/composables/useAttempt'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Asks for a name, and whatever else stands in its slot, and makes something with it. */
 const props = defineProps<{ title: string, label: string, example: string, action: string, make: (
@@ -29,7 +30,7 @@ async function submit() {
       <div class="field">
         <label for="new-name">{{ label }}</label>
         <InputText id="new-name" v-model="name" :placeholder="example" autofocus maxlength="120" :invalid="!!problem" />
-        <p v-if="problem" class="problem" role="alert">{{ problem.of('name') ?? problem.message }}</p>
+        <ProblemNote :of="problem" at="name" whole />
       </div>
       <slot />
       <div class="end"><Button type="submit" :label="action" :loading="busy" /></div>

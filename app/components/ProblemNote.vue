@@ -9,16 +9,22 @@ const props = defineProps<{
   general?: boolean
   /** There is no field to tell it at: the first that is wrong is told here. */
   first?: boolean
+  /** The field it stands at: only what is wrong with that is told, or with `whole` what else went wrong, too. */
+  at?: string
+  whole?: boolean
+  /** A line below what it is about, as at a field, and not a note by itself. */
+  line?: boolean
 }>()
 
 const text = computed(() => {
-  const { of, general, first } = props
+  const { of, general, first, at, whole } = props
   if (!of || typeof of === 'string') return of
+  if (at !== undefined) return of.of(at) ?? (whole ? of.message : null)
   if (general && of.fields.length > 0) return null
   return first ? of.fields[0]?.problem ?? of.message : of.message
 })
 </script>
 
 <template>
-  <p v-if="text" class="note brick" role="alert">{{ text }}</p>
+  <p v-if="text" :class="line || at !== undefined ? 'problem' : 'note brick'" role="alert">{{ text }}</p>
 </template>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import MultiSelect from 'primevue/multiselect'
 import type { Follows } from '#core/rules/shortForms'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What follows from a tag, as three short sentences. */
 const follows = defineModel<Follows>({ required: true })
@@ -24,7 +25,7 @@ const set = (key: keyof Follows, ids: number[]) => follows.value = { ...follows.
         :model-value="follows[key]" :input-id="`follows-${key}`" :options="others" option-label="name" option-value="id" display="chip"
         filter :show-toggle-all="false" placeholder="nothing" size="small" @update:model-value="ids => set(key, ids)" />
     </div>
-    <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
+    <ProblemNote :of="problem" line class="small" />
   </fieldset>
 </template>
 

@@ -14,6 +14,7 @@ import { sayPeople } from '#core/stats/say'
 import DateField from './DateField.vue'
 import TimeField from './TimeField.vue'
 import { colourOfSend } from '~/theme/sends'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 const frame = useFrame()
 const rail = computed(() => frame.rail)
@@ -168,7 +169,7 @@ async function moveToChosen() {
       <form class="fields two" @submit.prevent="moveToChosen">
         <div class="field"><label for="clock-date">Date</label><DateField v-model="date" input-id="clock-date" /></div>
         <div class="field"><label for="clock-time">Time, {{ sayZone(zone) }}</label><TimeField v-model="time" input-id="clock-time" /></div>
-        <p v-if="problem" class="problem wide" role="alert">{{ problem }}</p>
+        <ProblemNote :of="problem" line class="wide" />
         <p class="second small wide">Everything due until then happens in order, each at its own time. It is now
           {{ rail && sayTime(rail.now, zone) }}; the clock only goes forward.</p>
         <div class="wide end"><Button type="submit" label="Move the clock" :loading="asking" /></div>

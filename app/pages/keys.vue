@@ -82,7 +82,7 @@ function sayScopes(scopes: Scope[]): string {
       title="API keys" :back="{ to: '/settings', name: 'Settings' }">Your shop, script or spreadsheet can read and change things here,
       each with its own key. Practice and live have different keys.<template #actions><Button label="New key" @click="open" />
       </template></PageHead>
-    <p v-if="loading || (problem && !making)" class="note brick" role="alert">{{ loading ?? problem?.message }}</p>
+    <ProblemNote :of="loading ?? (making ? null : problem)" />
     <div v-if="view" class="columns two">
       <section class="panel" aria-labelledby="keys">
         <h2 id="keys">Keys</h2>
@@ -119,7 +119,7 @@ function sayScopes(scopes: Scope[]): string {
         <div class="field">
           <label for="key-name">Name of the program</label>
           <InputText id="key-name" v-model="making.name" maxlength="80" autofocus placeholder="the shop" :invalid="!!problem?.of('name')" />
-          <p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p>
+          <ProblemNote :of="problem" at="name" />
         </div>
         <div class="may" role="group" aria-label="Permissions">
           <template v-for="area in API_AREAS" :key="area">
@@ -130,7 +130,7 @@ function sayScopes(scopes: Scope[]): string {
           </template>
         </div>
         <p class="hint">Changing subscribers includes adding them and erasing them for good.</p>
-        <p v-if="problem?.of('scopes')" class="problem" role="alert">{{ problem.of('scopes') }}</p>
+        <ProblemNote :of="problem" at="scopes" />
         <ProblemNote :of="problem" general />
         <div class="ends"><Button type="submit" label="Make it" :loading="busy" /></div>
       </form>

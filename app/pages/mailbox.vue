@@ -99,7 +99,7 @@ async function opened() {
       </section>
 
       <section class="panel letter" aria-label="The email">
-        <p v-if="mailProblem" class="panel-body problem" role="alert">{{ mailProblem }}</p>
+        <ProblemNote v-if="mailProblem" :of="mailProblem" line class="panel-body" />
         <template v-else-if="mail">
           <header class="top">
             <h2>{{ mail.subject }}</h2>

@@ -68,7 +68,7 @@ async function changed() {
       <template #actions><Button label="New sender" icon="pi pi-plus" @click="edit(null)" /></template>
     </PageHead>
     <ProblemNote v-if="problem" :of="problem" />
-    <p v-if="failed" class="note brick" role="alert">{{ failed }}</p>
+    <ProblemNote :of="failed" />
     <p v-if="view && view.waiting > 0" class="note lamp" role="status">{{ saySome(view.waiting, 'email waits', 'emails wait') }} until its
       sender is confirmed, or its mail service takes it. Nothing is lost.</p>
     <p v-if="view && view.waitingForPlans > 0" class="note lamp" role="status">

@@ -110,7 +110,7 @@ function fate({ state, tries, nextAt, status, problem: said }: Delivery): string
       House rules can call other services, and other services can call in about a subscriber. In practice nothing leaves: a stand-in
       answers.
     </PageHead>
-    <p v-if="loading || (problem && !editing)" class="note brick" role="alert">{{ loading ?? problem?.message }}</p>
+    <ProblemNote :of="loading ?? (editing ? null : problem)" />
     <div v-if="view" class="columns two">
       <div class="stack">
         <section class="panel" aria-labelledby="out">
@@ -206,12 +206,12 @@ function fate({ state, tries, nextAt, status, problem: said }: Delivery): string
           <InputText
             id="hook-name" v-model="editing.name" maxlength="80" autofocus
             :placeholder="editing.way === 'out' ? 'the print shop' : 'the booking form'" :invalid="!!problem?.of('name')" />
-          <p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p>
+          <ProblemNote :of="problem" at="name" />
         </div>
         <div v-if="editing.way === 'out'" class="field">
           <label for="hook-url">Address</label>
           <InputText id="hook-url" v-model="editing.url" maxlength="2000" class="mono" :invalid="!!problem?.of('url')" />
-          <p v-if="problem?.of('url')" class="problem" role="alert">{{ problem.of('url') }}</p>
+          <ProblemNote :of="problem" at="url" />
         </div>
         <template v-else>
           <SelectField v-model="editing.reading.proof" label="How callers sign in" :options="PROOFS" />
@@ -219,13 +219,13 @@ function fate({ state, tries, nextAt, status, problem: said }: Delivery): string
             <label for="hook-email">Where the subscriber’s address is in the JSON</label>
             <InputText
               id="hook-email" v-model="editing.reading.emailAt" maxlength="120" class="mono" :invalid="!!problem?.of('reading.emailAt')" />
-            <p v-if="problem?.of('reading.emailAt')" class="problem" role="alert">{{ problem.of('reading.emailAt') }}</p>
+            <ProblemNote :of="problem" at="reading.emailAt" />
           </div>
           <div class="field">
             <label for="hook-first">Where their first name is (optional)</label>
             <InputText
               id="hook-first" v-model="editing.reading.nameAt" maxlength="120" class="mono" :invalid="!!problem?.of('reading.nameAt')" />
-            <p v-if="problem?.of('reading.nameAt')" class="problem" role="alert">{{ problem.of('reading.nameAt') }}</p>
+            <ProblemNote :of="problem" at="reading.nameAt" />
           </div>
           <SelectField v-model="editing.reading.event" label="What a call does" :options="MEANS" />
           <SelectField v-model="editing.reading.unknown" label="Unknown person" :options="UNKNOWN" />

@@ -5,6 +5,7 @@ import ToggleSwitch from 'primevue/toggleswitch'
 import { MOST_AFTER_DAYS, newPlannedAgain, type PlannedAgain } from '#core/broadcast/again'
 import type { BroadcastDraft } from '#core/broadcast/draft'
 import AgainFields from './AgainFields.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** A second sending that is planned with the first. */
 const draft = defineModel<BroadcastDraft>({ required: true })
@@ -29,7 +30,7 @@ const put = (next: PlannedAgain | null) => draft.value = { ...draft.value, again
       <AgainFields
         :model-value="again" :content="draft.content" :list-id="draft.listId"
         @update:model-value="spec => put({ ...again!, ...spec })" />
-      <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
+      <ProblemNote :of="problem" line class="small" />
     </template>
     <p v-else class="second small">The same email under another subject, to those who missed it. You can also decide that afterwards, from its
       results.</p>

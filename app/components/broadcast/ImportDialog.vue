@@ -51,7 +51,7 @@ async function fromFile() {
             :invalid="!!problem?.of('url')" />
           <Button type="submit" label="Import" :loading="busy" :disabled="url.trim() === ''" />
         </div>
-        <p v-if="problem?.of('url')" class="problem" role="alert">{{ problem.of('url') }}</p>
+        <ProblemNote :of="problem" at="url" />
       </div>
       <p class="second">Or choose a file that was exported as JSON:
         <Button

@@ -11,6 +11,7 @@ import { useFrame } from '~/stores/frame'
 import DateField from '~/components/DateField.vue'
 import SelectField from '~/components/SelectField.vue'
 import TimeField from '~/components/TimeField.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** When it leaves: at once, or at a time of the workspace’s clock or of every reader’s own. */
 const draft = defineModel<BroadcastDraft>({ required: true })
@@ -67,7 +68,7 @@ const spread = computed({
       <div class="field"><label for="broadcast-time">Time</label>
         <TimeField :model-value="at.time" input-id="broadcast-time" @update:model-value="time => set({ ...at!, time })" /></div>
     </div>
-    <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
+    <ProblemNote :of="problem" line class="small" />
     <p v-if="reach?.usual" class="small second">{{ usually }}
       <button type="button" class="link-button small" @click="useUsual">Use {{ hourOf(reach.usual.hour) }}</button></p>
     <div class="field">

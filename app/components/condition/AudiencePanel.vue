@@ -8,6 +8,7 @@ import PeopleNumber from '~/components/PeopleNumber.vue'
 import TermTip from '~/components/TermTip.vue'
 import { useFrame } from '~/stores/frame'
 import { sayNumber, sayPeople } from '#core/stats/say'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** How many a condition holds for, who of them is held back and why, five of them, and whom it shares with other segments. */
 const props = defineProps<{ condition: Condition, segmentId: number | null }>()
@@ -35,7 +36,7 @@ const where = computed(() => JSON.stringify(props.condition))
         <NuxtLink v-else-if="view.people" :to="{ path: '/subscribers', query: { where } }">{{ sayPeople(view.people) }}</NuxtLink>
         <template v-else>Nobody</template>
       </p>
-      <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
+      <ProblemNote v-if="problem" :of="problem" line class="small" />
       <p v-else-if="view" class="second small">as of {{ sayExactly(view.at, zone) }}, {{ sayZone(zone) }}</p>
       <p v-if="view && !problem && !counting" class="small then">
         {{ before }}<span class="second caveat">The same condition counted back then, with fields, countries and time zones as they are

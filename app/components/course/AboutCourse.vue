@@ -8,6 +8,7 @@ import type { CourseView } from '#core/views/course'
 import SelectField from '~/components/SelectField.vue'
 import WeekHours from '~/components/WeekHours.vue'
 import type { ApiProblem } from '~/composables/useApi'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What a course is called, which list it belongs to, how people come in, and when its emails may leave. */
 const typed = defineModel<{ name: string, draft: CourseDraft }>({ required: true })
@@ -66,7 +67,7 @@ const publicName = computed(() => props.lists.find(({ id }) => id === typed.valu
           Use the workspace’s hours
         </button>
       </p>
-      <p v-if="problem?.of('hours')" class="problem small" role="alert">{{ problem.of('hours') }}</p>
+      <ProblemNote :of="problem" at="hours" class="small" />
     </section>
   </div>
 </template>

@@ -4,6 +4,7 @@ import type { KeptRehearsal } from '#core/views/rehearsal'
 import { sayMoment } from '#core/time/say'
 import { api } from '~/composables/useApi'
 import { useFresh } from '~/composables/useFresh'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Rehearsals kept with a course, each played anew with it as it is now: still true? */
 const props = defineProps<{
@@ -54,7 +55,7 @@ const inBrief = computed(() => {
       </div>
     </section>
   </template>
-  <p v-else-if="problem && !brief" class="note brick" role="alert">{{ problem }}</p>
+  <ProblemNote v-else-if="!brief" :of="problem" />
 </template>
 
 <style scoped>

@@ -10,6 +10,7 @@ import { useFresh } from '~/composables/useFresh'
 import { sayBasis, sayNumber, sayRate } from '#core/stats/say'
 import FlowChart from './FlowChart.vue'
 import WhoPanel from './WhoPanel.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What came of a course: each email's numbers, the way of people, the weeks in which they joined. */
 const props = defineProps<{ course: CourseView, zone: string }>()
@@ -126,7 +127,7 @@ const ofWeek = (row: CohortRow, is: 'joined' | 'inside' | 'finished' | 'left' | 
     </section>
     <WhoPanel v-if="asked" :course-id="course.id" :asked="asked.asked" :words="asked.words" :zone="zone" @close="asked = null" />
   </div>
-  <p v-else-if="problem" class="note brick" role="alert">{{ problem }}</p>
+  <ProblemNote v-else :of="problem" />
 </template>
 
 <style scoped>

@@ -113,7 +113,7 @@ const go = () => attempt(async () => {
         <Button label="Publish the changes" :loading="busy" @click="go" />
       </div>
     </div>
-    <p v-else-if="problem" class="note brick" role="alert">{{ problem.message }}</p>
+    <ProblemNote v-else-if="problem" :of="problem" />
     <p v-else class="second">Looking at where people are …</p>
   </Dialog>
 </template>

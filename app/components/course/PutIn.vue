@@ -4,6 +4,7 @@ import Button from 'primevue/button'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import PersonField, { type PickedPerson } from '~/components/PersonField.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Lets one person in, by hand. */
 const props = defineProps<{ courseId: number }>()
@@ -26,7 +27,7 @@ const put = () => attempt(async () => {
       <Button type="submit" label="Add" severity="secondary" size="small" :disabled="!person" :loading="busy" />
     </div>
     <p v-if="said" class="small" role="status">{{ said }}</p>
-    <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
+    <ProblemNote :of="problem" line class="small" />
   </form>
 </template>
 

@@ -7,6 +7,7 @@ import type { Article, ArticlesNode } from '#core/message/content'
 import { useAttempt } from '~/composables/useAttempt'
 import { usePictures } from '~/composables/usePictures'
 import ArticleForm from './ArticleForm.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Articles one below another: what each is called and says, and where it goes on. */
 const props = defineProps<{ attrs: ArticlesNode['attrs'] }>()
@@ -48,7 +49,7 @@ async function take() {
         v-if="attrs.articles.length > 1" type="button" class="link-button small" :aria-label="`Remove article ${n + 1}`"
         @click="set(attrs.articles.filter((_, at) => at !== n))">Remove</button>
     </ArticleForm>
-    <p v-if="problem" class="problem small" role="alert">{{ problem.of('picture') ?? problem.message }}</p>
+    <ProblemNote :of="problem" at="picture" whole class="small" />
     <input
       ref="input" type="file" accept="image/png,image/jpeg,image/webp,image/gif" aria-label="Picture of the article" hidden
       @change="take" />

@@ -7,6 +7,7 @@ import type { EmailKind } from '#core/sending/kinds'
 import { useEarlierOf } from '~/composables/emailOwner'
 import { whenNeeded } from '~/components/whenNeeded'
 import MiniEmail from './MiniEmail.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 const EmailDesk = whenNeeded(() => import('./EmailDesk.vue'))
 
@@ -25,7 +26,7 @@ const earlierOf = useEarlierOf()
     <p class="subject"><strong>{{ plainLine(mail.subject).trim() || 'No subject yet' }}</strong>
       <span class="second small">{{ plainLine(mail.preview) }}</span></p>
     <MiniEmail :content="mail" :list-id="listId" :kind="kind" />
-    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    <ProblemNote :of="problem" line />
     <Button label="Write the email" icon="pi pi-pencil" size="small" class="start" @click="open = true" />
     <Dialog v-model:visible="open" modal class="over-all" :header="nameOfMessage(mail) || 'The email'">
       <EmailDesk v-model="mail" :kind="kind" :own="own" :list-id="listId" :tags="tags ?? []" :earlier-of="earlierOf(kind)" />

@@ -49,7 +49,7 @@ function close() {
       <div class="field name">
         <label for="part-name">Name; readers never see it</label>
         <InputText id="part-name" v-model="name" maxlength="80" placeholder="Signature" :invalid="!!problem?.of('name')" />
-        <p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p>
+        <ProblemNote :of="problem" at="name" />
       </div>
       <EmailCanvas v-model="body" label="The part" :own="false" :tags="tags" :list-id="null" :look="look" :offers="offers">
         <template #beside>

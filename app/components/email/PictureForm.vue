@@ -8,6 +8,7 @@ import { readAddress } from '#core/message/webAddress'
 import { useAttempt } from '~/composables/useAttempt'
 import { usePictures } from '~/composables/usePictures'
 import SelectField from '~/components/SelectField.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** A picture of an email: alone, beside text, or the still of a film. */
 const props = defineProps<{ type: string, attrs: Record<string, unknown> }>()
@@ -44,7 +45,7 @@ async function take() {
         size="small" severity="secondary" :label="pictureId === null ? 'Add a picture' : 'Another picture'" icon="pi pi-image"
         :loading="busy" @click="input!.click()" />
       <input ref="input" type="file" accept="image/png,image/jpeg,image/webp,image/gif" aria-label="Picture" hidden @change="take" />
-      <p v-if="problem" class="problem" role="alert">{{ problem.of('picture') ?? problem.message }}</p>
+      <ProblemNote :of="problem" at="picture" whole />
     </div>
     <div v-if="type === 'video'" class="field">
       <label :for="`${id}-label`">Words below it</label><InputText :id="`${id}-label`" v-model="label" size="small" maxlength="120" />

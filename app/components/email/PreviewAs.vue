@@ -7,6 +7,7 @@ import { api } from '~/composables/useApi'
 import { useNewest } from '~/composables/useNewest'
 import { invented, type ShownReader } from '~/composables/useVersions'
 import PersonField, { type PickedPerson } from '~/components/PersonField.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** As whom the email is looked at: one after another of those who get different versions, or anybody. */
 const reader = defineModel<ShownReader>('reader', { required: true })
@@ -52,7 +53,7 @@ const isOfThem = computed(() => props.versions?.versions[props.at]?.reader.id ==
         <strong>{{ reader.firstName || (reader.address ? 'No name known' : 'Somebody without a name') }}</strong>
         <span class="second small">{{ reader.address ?? 'invented' }}</span>
       </p>
-      <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
+      <ProblemNote :of="problem" line class="small" />
       <p v-for="text in why" :key="text" class="second small">{{ text }}</p>
       <template v-if="versions && versions.versions.length > 0">
         <div class="bar" aria-hidden="true">

@@ -11,6 +11,7 @@ import { useAttempt } from '~/composables/useAttempt'
 import { invented, type ShownReader } from '~/composables/useVersions'
 import { useFrame } from '~/stores/frame'
 import SelectField from '~/components/SelectField.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** A copy of an email to oneself, or to a few who are asked to look at it. */
 const visible = defineModel<boolean>('visible', { required: true })
@@ -61,7 +62,7 @@ async function send() {
       <div class="field">
         <label for="test-to">To, at most five addresses</label>
         <InputText id="test-to" v-model="to" :invalid="!!problem?.of('to')" autofocus />
-        <p v-if="problem" class="problem" role="alert">{{ problem.of('to') ?? problem.message }}</p>
+        <ProblemNote :of="problem" at="to" whole />
       </div>
       <SelectField v-model="as" label="As it is read by" :options="AS" />
       <p class="second small">Its subject begins with “Test:”. It is counted nowhere, and its links lead straight on.</p>

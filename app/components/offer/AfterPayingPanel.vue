@@ -2,6 +2,7 @@
 import type { OfferContent } from '#core/offers/offer'
 import EmailCard from '~/components/email/EmailCard.vue'
 import ThanksForm from '~/components/page/ThanksForm.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** The page that buyers come to from the checkout, and the email around each receipt. */
 const draft = defineModel<OfferContent>({ required: true })
@@ -13,7 +14,7 @@ defineProps<{ wrong: (field: string) => string | undefined }>()
     <section class="panel panel-body fields" aria-labelledby="thanks">
       <h2 id="thanks">Page after paying</h2>
       <ThanksForm v-model="draft.thanks" label="the page after paying" />
-      <p v-if="wrong('thanks')" class="problem" role="alert">{{ wrong('thanks') }}</p>
+      <ProblemNote :of="wrong('thanks')" line />
     </section>
     <section class="panel panel-body fields" aria-labelledby="receipt">
       <h2 id="receipt">Receipt email</h2>

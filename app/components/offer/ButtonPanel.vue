@@ -2,6 +2,7 @@
 import InputText from 'primevue/inputtext'
 import SelectButton from 'primevue/selectbutton'
 import type { OfferForm } from '#core/offers/offer'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What stands around the button on the page. */
 const form = defineModel<OfferForm>({ required: true })
@@ -29,7 +30,7 @@ const ASKS: { value: OfferForm['firstName'], name: string }[] = [
     <div class="field">
       <label for="button-consent">Buyers agree to</label>
       <InputText id="button-consent" v-model="form.consentWording" maxlength="1000" :invalid="!!problem" />
-      <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+      <ProblemNote v-if="problem" :of="problem" line />
       <p v-else class="hint">Kept word for word with each purchase. Emails about the purchase then also reach buyers who unsubscribed.</p>
     </div>
   </section>

@@ -68,7 +68,7 @@ async function save() {
       <div class="field">
         <label for="coupon-code">Code</label>
         <InputText id="coupon-code" v-model="code" class="mono" maxlength="60" autocapitalize="characters" :invalid="!!wrong('code')" />
-        <p v-if="wrong('code')" class="problem" role="alert">{{ wrong('code') }}</p>
+        <ProblemNote v-if="wrong('code')" :of="wrong('code')" line />
         <p v-else class="hint">Buyers may type it in small letters, too.</p>
       </div>
       <div class="field">
@@ -81,7 +81,7 @@ async function save() {
         <label for="coupon-percent">Percent</label>
         <InputNumber
           v-model="percent" input-id="coupon-percent" :max-fraction-digits="2" suffix=" %" class="narrow" :invalid="!!wrong('cut')" />
-        <p v-if="wrong('cut')" class="problem" role="alert">{{ wrong('cut') }}</p>
+        <ProblemNote :of="wrong('cut')" line />
       </div>
       <MoneyField
         v-else v-model="amount" input-id="coupon-amount" label="Amount" :currency="price.currency" :problem="wrong('cut')"

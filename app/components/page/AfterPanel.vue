@@ -8,6 +8,7 @@ import { freshId } from './freeId'
 import ResultPageForm from './ResultPageForm.vue'
 import ResultTrial from './ResultTrial.vue'
 import ThanksForm from './ThanksForm.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What people see once their opt-in counts. */
 const draft = defineModel<PageContent>({ required: true })
@@ -38,7 +39,7 @@ function move(n: number, by: -1 | 1) {
       @move="by => move(n, by)" @remove="draft.resultPages.splice(n, 1)" />
     <section class="panel panel-body fields" aria-label="Page they see next">
       <h2 v-if="draft.resultPages.length">For everyone else</h2>
-      <p v-if="wrong('thanks')" class="problem" role="alert">{{ wrong('thanks') }}</p>
+      <ProblemNote :of="wrong('thanks')" line />
       <EndingForm v-model="draft" :label="`${moment} they come to`" name="the thanks" :wrong="wrong('redirectUrl')" />
     </section>
     <section

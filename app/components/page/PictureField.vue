@@ -5,6 +5,7 @@ import { picturePath, type PictureView } from '#core/page/picture'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFrame } from '~/stores/frame'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** A picture, brought in as a file. */
 const chosen = defineModel<number | null>({ required: true })
@@ -39,7 +40,7 @@ async function bring() {
       <Button v-if="shown && clearable" size="small" severity="secondary" label="None" @click="chosen = null" />
     </div>
     <input ref="input" type="file" accept="image/png,image/jpeg,image/webp,image/gif" :aria-label="label" hidden @change="bring" />
-    <p v-if="problem" class="problem" role="alert">{{ problem.of('picture') ?? problem.message }}</p>
+    <ProblemNote v-if="problem" :of="problem" at="picture" whole />
     <p v-else class="hint">PNG, JPEG, WebP or GIF, up to 10 MB.</p>
   </div>
 </template>

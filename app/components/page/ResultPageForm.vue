@@ -8,6 +8,7 @@ import type { ResultPage } from '#core/page/result'
 import MarkPicker from '~/components/MarkPicker.vue'
 import AnswerTestRow from './AnswerTestRow.vue'
 import EndingForm from './EndingForm.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** A page for some answers: whom it is for, what they get, and what they read. */
 const page = defineModel<ResultPage>({ required: true })
@@ -37,7 +38,7 @@ const called = computed(() => page.value.name.trim() || `result page ${props.n +
         <Button icon="pi pi-trash" size="small" text severity="secondary" :aria-label="`Remove ${called}`" @click="$emit('remove')" />
       </span>
     </div>
-    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    <ProblemNote :of="problem" line />
     <p class="when">
       <span>{{ n === 0 ? 'People come here if' : 'Otherwise, if' }}</span>
       <Select v-if="page.when.of.length > 1" v-model="page.when.kind" :options="KINDS" option-label="name" option-value="value" size="small"

@@ -10,6 +10,7 @@ import { useRuleParts } from '~/composables/useParts'
 import NewTag from './NewTag.vue'
 import ValueField from './ValueField.vue'
 import { whenNeeded } from '~/components/whenNeeded'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /* Comes once it is seen. */
 const RuleMail = whenNeeded(() => import('./RuleMail.vue'))
@@ -119,7 +120,7 @@ const EMAIL = [
     <button type="button" class="off" :aria-label="`Remove ${label}`" @click="$emit('remove')">
       <i class="pi pi-times" aria-hidden="true" />
     </button>
-    <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
+    <ProblemNote :of="problem" line class="small" />
   </div>
 </template>
 

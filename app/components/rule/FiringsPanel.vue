@@ -6,6 +6,7 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFrame } from '~/stores/frame'
 import ChainLines from './ChainLines.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** The last times a rule acted, on whom, and all that came of each. */
 defineProps<{ firings: FiringLine[] }>()
@@ -42,7 +43,7 @@ async function toggle(id: number) {
           :aria-label="`Everything that followed for ${firing.person.name}`" @click="toggle(firing.id)">{{ open === firing.id
             ? 'Close' : 'Everything that followed' }}</button>
       </p>
-      <p v-if="open === firing.id && problem" class="note brick" role="alert">{{ problem.message }}</p>
+      <ProblemNote v-if="open === firing.id" :of="problem" />
       <ChainLines v-if="open === firing.id && chain" :lines="chain.lines" class="chain" />
     </div>
   </section>

@@ -7,6 +7,7 @@ import { useAttempt } from '~/composables/useAttempt'
 import { useTask } from '~/composables/useTask'
 import { sayPeople } from '#core/stats/say'
 import TaskNote from '~/components/subscribers/TaskNote.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** For whom the rule's moment has come already, and letting it act on them. */
 const props = defineProps<{ id: number, fits: RuleView['fits'], changed: boolean }>()
@@ -30,7 +31,7 @@ const run = () =>
         :label="`Let it act on ${sayPeople(fits.people)}`" severity="secondary" size="small" :disabled="fits.people === 0 || changed"
         :loading="busy" @click="run" />
       <p v-if="changed" class="small second">Save the changes first.</p>
-      <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
+      <ProblemNote :of="problem" line class="small" />
       <TaskNote v-if="task" :task="task" :closes="false" @changed="follow" />
     </div>
   </section>

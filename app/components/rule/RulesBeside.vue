@@ -13,6 +13,7 @@ import { actionChoices, newWhen, THING_WORDS, WHEN_WORDS } from '~/rules/choices
 import { useFrame } from '~/stores/frame'
 import ActionRow from './ActionRow.vue'
 import RuleSentence from './RuleSentence.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** The house rules about a thing, beside it; and making one where the thought comes up. */
 const props = withDefaults(defineProps<{ kind: ThingKind, id: number, panel?: boolean }>(), { panel: true })
@@ -69,7 +70,7 @@ async function save() {
                 size="small" aria-label="What happens" />
       </p>
       <ActionRow v-model="action" label="What is done" @remove="when = null" />
-      <p v-if="problem" class="problem small" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
+      <ProblemNote :of="problem" line first class="small" />
       <p v-if="circle" class="problem small" role="alert">This could go in a circle: {{ circle }}. <NuxtLink :to="addressOfMore">Open it
         as a full rule</NuxtLink>, if you mean it.</p>
       <p class="line">

@@ -10,6 +10,7 @@ import { useAttempt } from '~/composables/useAttempt'
 import { useFrame } from '~/stores/frame'
 import SelectField from '~/components/SelectField.vue'
 import StateDot from '~/components/StateDot.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What a domain publishes about its mail, what is missing, and what to copy to where the domain is kept. */
 const props = defineProps<{ domain: DomainLine }>()
@@ -60,8 +61,8 @@ const tell = (change: Partial<typeof told.value>) =>
         @click="act(() => api('POST /mail-domains/:domain/check', { at }))" />
     </div>
     <div class="panel-body fields">
-      <p v-if="domain.trouble" class="problem small" role="alert">{{ domain.trouble }}</p>
-      <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
+      <ProblemNote :of="domain.trouble" line class="small" />
+      <ProblemNote :of="problem" line class="small" />
       <dl v-if="facts.length" class="facts">
         <div v-for="fact in facts" :key="fact.name">
           <dt>{{ fact.name }}</dt>

@@ -10,6 +10,7 @@ import { useFrame } from '~/stores/frame'
 import StateDot from '~/components/StateDot.vue'
 import WarmUpDialog from './WarmUpDialog.vue'
 import WarmUpDays from './WarmUpDays.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** A sender as an inbox shows it, with its status and what can be done. */
 const props = defineProps<{
@@ -72,7 +73,7 @@ async function sendCode() {
         </div>
         <p v-if="sent && !problem" class="small second" role="status">The code is on its way.</p>
       </form>
-      <p v-if="problem" class="problem small" role="alert">{{ problem.of('code') ?? problem.message }}</p>
+      <ProblemNote :of="problem" at="code" whole class="small" />
     </div>
     <div class="acts">
       <Button

@@ -44,14 +44,14 @@ async function save(insideMeant = false) {
         <InputText
           id="one-sender-name" v-model="typed.name" maxlength="80" placeholder="Ines of Saltmarsh Bindery" autofocus
           :invalid="!!problem?.of('name')" />
-        <p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p>
+        <ProblemNote :of="problem" at="name" />
       </div>
       <div class="field">
         <label for="one-sender-address">Address</label>
         <InputText
           id="one-sender-address" v-model="typed.address" maxlength="254" placeholder="ines@example.com" inputmode="email"
           :invalid="!!problem?.of('address')" />
-        <p v-if="problem?.of('address')" class="problem" role="alert">{{ problem.of('address') }}</p>
+        <ProblemNote :of="problem" at="address" />
         <p v-if="isFreeMailbox(typed.address)" class="problem">Only its owner may send in the name of a free mail service. Most
           mailboxes refuse such mail. Use an address at your own domain.</p>
         <p v-else-if="isNewAddress && frame.frame?.workspace.mode === 'live'" class="hint">A code goes there. Nothing is sent from it until
@@ -62,7 +62,7 @@ async function save(insideMeant = false) {
         <InputText
           id="one-sender-reply" v-model="typed.replyTo" maxlength="254" :placeholder="typed.address" inputmode="email"
           :invalid="!!problem?.of('replyTo')" />
-        <p v-if="problem?.of('replyTo')" class="problem" role="alert">{{ problem.of('replyTo') }}</p>
+        <ProblemNote :of="problem" at="replyTo" />
       </div>
       <div class="field">
         <label for="one-sender-lists">Lists whose emails come from here</label>
@@ -82,7 +82,7 @@ async function save(insideMeant = false) {
         <InputText
           id="one-sender-service" v-model="typed.serviceUrl" class="mono" maxlength="500" autocomplete="off"
           placeholder="the workspace’s" :invalid="!!problem?.of('serviceUrl')" />
-        <p v-if="problem?.of('serviceUrl')" class="problem" role="alert">{{ problem.of('serviceUrl') }}</p>
+        <ProblemNote :of="problem" at="serviceUrl" />
         <InsideQuestion :problem="problem" field="serviceUrl" @meant="save(true)" />
       </div>
       <ProblemNote :of="problem" general />

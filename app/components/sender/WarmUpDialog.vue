@@ -68,7 +68,7 @@ async function save(plan: Typed | null) {
         <InputNumber v-model="typed.until" input-id="warm-until" :min="2" :max="1000000" :allow-empty="false" size="small"
                      suffix=" a day" />
       </div>
-      <p v-if="problem?.of('until')" class="problem" role="alert">{{ problem.of('until') }}</p>
+      <ProblemNote :of="problem" at="until" />
       <BarsChart v-if="bars.length" :bars="bars" :series="['emails']" :stretch="`In ${bars.length} days`" />
       <p v-if="end" class="small">Used every day, it ends on <strong>{{ sayDate(end.date) }}</strong>. A day on which less than half of its
         number leaves is repeated.</p>

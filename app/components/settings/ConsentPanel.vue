@@ -29,7 +29,7 @@ const without: Condition = { kind: 'none', of: [{ kind: 'consent', is: 'on-recor
 <template>
   <form class="panel" aria-labelledby="consent-rule" @submit.prevent="save">
     <h2 id="consent-rule">Where consent must be on record</h2>
-    <p v-if="loading" class="panel-body problem" role="alert">{{ loading }}</p>
+    <ProblemNote v-if="loading" :of="loading" line class="panel-body" />
     <div v-else-if="view && typed" class="panel-body fields">
       <p class="second small">People give it when they opt in on your pages. Others who live in one of these countries get no emails until
         their consent is on record.</p>

@@ -6,6 +6,7 @@ import { useSetting } from '~/composables/useSetting'
 import { useFrame } from '~/stores/frame'
 import WeekHours from '~/components/WeekHours.vue'
 import TermTip from '~/components/TermTip.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** When emails may leave, in the whole workspace. */
 const frame = useFrame()
@@ -24,12 +25,12 @@ async function save() {
 <template>
   <form class="panel" aria-labelledby="sending-hours" @submit.prevent="save">
     <h2 id="sending-hours"><TermTip of="sending-hours">Sending hours</TermTip></h2>
-    <p v-if="loading" class="panel-body problem" role="alert">{{ loading }}</p>
+    <ProblemNote v-if="loading" :of="loading" line class="panel-body" />
     <div v-else-if="typed" class="panel-body fields">
       <p class="second small">Planned emails leave only in these half-hours, {{ sayZone(frame.zone) }}. What someone has just asked for
         leaves at once.</p>
       <WeekHours v-model="typed.hours" label="Sending hours" />
-      <p v-if="problem" class="problem small" role="alert">{{ problem.of('hours') ?? problem.message }}</p>
+      <ProblemNote :of="problem" at="hours" whole class="small" />
       <div><Button type="submit" label="Save the sending hours" :disabled="!changed" :loading="busy" /></div>
     </div>
   </form>

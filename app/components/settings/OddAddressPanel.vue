@@ -29,7 +29,7 @@ async function set(change: Partial<OddAddressRule>) {
 <template>
   <section class="panel" aria-labelledby="odd-addresses">
     <h2 id="odd-addresses">Shared and throw-away addresses</h2>
-    <p v-if="loading" class="panel-body problem" role="alert">{{ loading }}</p>
+    <ProblemNote v-if="loading" :of="loading" line class="panel-body" />
     <div v-else-if="rule" class="panel-body fields">
       <SelectField
         :model-value="rule.role" label="Shared mailboxes, like info@" :options="WAYS" @update:model-value="role => set({ role })" />

@@ -5,6 +5,7 @@ import InputText from 'primevue/inputtext'
 import { api } from '~/composables/useApi'
 import { useSetting } from '~/composables/useSetting'
 import SettingForm from './SettingForm.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** How live mail is handed over, and when refusals stop it. */
 const { loading, typed, changed, busy, problem, save } = useSetting({
@@ -42,7 +43,7 @@ const problemAt = (n: number) => problem.value?.of(`domainRates.domains.${n}.dom
         <button
           type="button" class="link-button small" :aria-label="`Remove ${one.domain || `domain ${n + 1}`}`"
           @click="typed.domainRates.domains.splice(n, 1)">Remove</button>
-        <p v-if="problemAt(n)" class="problem small" role="alert">{{ problemAt(n) }}</p>
+        <ProblemNote :of="problemAt(n)" line class="small" />
       </div>
       <div>
         <Button

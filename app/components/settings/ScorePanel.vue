@@ -13,6 +13,7 @@ import { useUntil } from '~/composables/useUntil'
 import { putBack, useUndo } from '~/stores/undo'
 import PeopleNumber from '~/components/PeopleNumber.vue'
 import TermTip from '~/components/TermTip.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What brings points, how they fade, and which sums are worth an event. */
 const undo = useUndo()
@@ -55,7 +56,7 @@ const where = (atLeast: number) => JSON.stringify({ kind: 'all', of: [{ kind: 's
 <template>
   <section class="panel" aria-labelledby="score">
     <h2 id="score"><TermTip of="score">Score</TermTip></h2>
-    <p v-if="loading" class="panel-body wrong" role="alert">{{ loading }}</p>
+    <ProblemNote v-if="loading" :of="loading" line class="panel-body" />
     <form v-else-if="typed && view" class="panel-body fields" @submit.prevent="save">
       <p class="second small">Points for what people do. They lose half their value with every half-life, so a score shows interest now.</p>
       <div class="kinds">
@@ -74,14 +75,14 @@ const where = (atLeast: number) => JSON.stringify({ kind: 'all', of: [{ kind: 's
       <div class="field">
         <label for="thresholds">Reaching these scores starts house rules and appears in histories</label>
         <InputText id="thresholds" v-model="marks" maxlength="100" :invalid="!!wrong" />
-        <p v-if="wrong" class="problem" role="alert">{{ wrong }}</p>
+        <ProblemNote :of="wrong" line />
       </div>
       <p v-if="view.recalculating" class="small second" role="status">Scores are being recalculated.</p>
       <p v-else class="small"><template v-for="(one, n) in view.standing" :key="one.least"><template v-if="n">, </template>
         <PeopleNumber
           :people="one.people" :query="{ where: where(one.least) }" /> <span class="second">with {{ one.least }} points or more</span>
       </template>.</p>
-      <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
+      <ProblemNote :of="problem" line class="small" />
       <div><Button type="submit" label="Save the points" severity="secondary" :loading="busy" /></div>
     </form>
   </section>
@@ -91,5 +92,4 @@ const where = (atLeast: number) => JSON.stringify({ kind: 'all', of: [{ kind: 's
 .kinds { display: grid; grid-template-columns: minmax(0, 1fr) 84px; gap: 6px 12px; align-items: center; }
 .kinds :deep(input) { width: 84px; text-align: right; }
 .narrow :deep(input) { width: 110px; }
-.problem, .wrong { color: var(--p-porch-brick); }
 </style>

@@ -48,7 +48,7 @@ async function save(insideMeant = false) {
 <template>
   <section class="panel" aria-labelledby="selling">
     <h2 id="selling">Selling</h2>
-    <p v-if="loading" class="panel-body wrong" role="alert">{{ loading }}</p>
+    <ProblemNote v-if="loading" :of="loading" line class="panel-body" />
     <form v-else-if="typed && view" class="panel-body fields" @submit.prevent="save()">
       <div class="field">
         <label for="seller">Seller, as on receipts</label>
@@ -65,7 +65,7 @@ async function save(insideMeant = false) {
       <div v-if="live" class="field">
         <label for="payments-url">Address of the payment service</label>
         <InputText id="payments-url" v-model="paymentsUrl" maxlength="500" placeholder="https://" :invalid="!!problem?.of('paymentsUrl')" />
-        <p v-if="problem?.of('paymentsUrl')" class="problem" role="alert">{{ problem.of('paymentsUrl') }}</p>
+        <ProblemNote :of="problem" at="paymentsUrl" />
         <InsideQuestion :problem="problem" field="paymentsUrl" @meant="save(true)" />
         <p v-if="!problem?.of('paymentsUrl')" class="hint">
           Called for each order; docs/payments.md says how. Without it nothing can be bought.
@@ -77,7 +77,7 @@ async function save(insideMeant = false) {
         <InputText
           id="payments-secret" v-model="typed!.paymentsSecret" class="mono" maxlength="200" placeholder="the one below"
           :invalid="!!problem?.of('paymentsSecret')" autocomplete="off" />
-        <p v-if="problem?.of('paymentsSecret')" class="problem" role="alert">{{ problem.of('paymentsSecret') }}</p>
+        <ProblemNote :of="problem" at="paymentsSecret" />
       </div>
       <div class="told small second">
         <p>Payments are reported to <span class="mono">{{ view!.endpoint }}</span>, signed by the Standard Webhooks specification.
@@ -92,7 +92,6 @@ async function save(insideMeant = false) {
 </template>
 
 <style scoped>
-.wrong { color: var(--p-porch-brick); }
 .narrow :deep(input) { width: 90px; }
 .secret { overflow-wrap: anywhere; user-select: all; }
 .end { text-align: right; }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import type { ApiProblem } from '~/composables/useApi'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** The frame of one part of the settings: its head, what is wrong, and saving. Its fields are in the slot. */
 defineProps<{
@@ -19,10 +20,10 @@ defineEmits<{ save: [] }>()
 <template>
   <form class="panel" :aria-labelledby="id" @submit.prevent="$emit('save')">
     <h2 :id="id">{{ title }}</h2>
-    <p v-if="loading" class="panel-body problem" role="alert">{{ loading }}</p>
+    <ProblemNote v-if="loading" :of="loading" line class="panel-body" />
     <div v-else-if="isThere" class="panel-body fields">
       <slot />
-      <p v-if="problem" class="problem small" role="alert">{{ problem.fields[0]?.problem ?? problem.message }}</p>
+      <ProblemNote :of="problem" line first class="small" />
       <div><Button type="submit" :label="saveLabel" :disabled="!changed" :loading="busy" /></div>
     </div>
   </form>

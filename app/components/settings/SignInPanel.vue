@@ -58,12 +58,12 @@ function signOutEverywhere() {
           <div class="field">
             <label for="current">Current password</label>
             <InputText id="current" v-model="current" type="password" autocomplete="current-password" :invalid="!!problem?.of('current')" />
-            <p v-if="problem?.of('current')" class="problem" role="alert">{{ problem.of('current') }}</p>
+            <ProblemNote :of="problem" at="current" />
           </div>
           <div class="field">
             <label for="new">New password</label>
             <InputText id="new" v-model="password" type="password" autocomplete="new-password" :invalid="!!problem?.of('password')" />
-            <p v-if="problem?.of('password')" class="problem" role="alert">{{ problem.of('password') }}</p>
+            <ProblemNote v-if="problem?.of('password')" :of="problem" at="password" />
             <p v-else class="hint">At least 10 characters.</p>
           </div>
         </div>

@@ -14,6 +14,7 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useMarks } from '~/composables/useMarks'
 import { putBack, useUndo } from '~/stores/undo'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What is known about someone, their lists and tags, and changing it by hand. */
 const view = defineModel<SubscriberView>({ required: true })
@@ -98,7 +99,7 @@ function originOf(eventId: number): string {
       <h2 id="facts">Facts</h2>
       <button v-if="!typed" type="button" class="link-button" @click="begin">Correct</button>
     </div>
-    <p v-if="problem && problem.fields.length === 0" class="row problem" role="alert">{{ problem.message }}</p>
+    <ProblemNote :of="problem" general line class="row" />
     <form v-if="typed" class="panel-body fields" @submit.prevent="correct" @keydown.esc="typed = null">
       <div class="field">
         <label for="first-name">First name</label>

@@ -11,6 +11,7 @@ import { api, ApiProblem } from '~/composables/useApi'
 import { sayNumber } from '#core/stats/say'
 import { useAttempt } from '~/composables/useAttempt'
 import MoneyField from '~/components/MoneyField.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What they bought: each payment with its receipt, giving money back, and ending what is renewed. */
 defineProps<{ purchases: PurchaseOfPerson[], noMore: SubscriberView['noMore'], waits: SubscriberView['waits'], zone: string }>()
@@ -98,7 +99,7 @@ const CAME_BY = { checkout: '', http: 'Reported from outside.', csv: 'From a fil
                 {{ sayMoney({ amount: purchase.unused, currency: purchase.currency }) }}
               </button>
             </template></p></MoneyField>
-        <p v-if="problem && !problem.of('amount')" class="small wrong" role="alert">{{ problem.message }}</p>
+        <ProblemNote v-if="!problem?.of('amount')" :of="problem" line class="small" />
         <p class="acts">
           <Button size="small" label="Cancel" severity="secondary" @click="giving = null" />
           <Button
@@ -131,5 +132,4 @@ ul { list-style: none; margin: 4px 0 0; padding: 0; }
 li { display: grid; grid-template-columns: 104px minmax(0, 1fr) auto auto; gap: 10px; align-items: center; min-height: 28px; }
 .give { display: grid; gap: 8px; background: var(--p-porch-rail); border-radius: 6px; padding: 10px 12px; margin: 6px 0; }
 .acts { display: flex; gap: 10px; align-items: center; }
-.wrong { color: var(--p-porch-brick); }
 </style>

@@ -13,6 +13,7 @@ import { useAttempt } from '~/composables/useAttempt'
 import { useNewest } from '~/composables/useNewest'
 import { putBack, useUndo } from '~/stores/undo'
 import SelectField from '~/components/SelectField.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What is done to a record as a whole: another address, merging, giving it out, erasing. */
 const view = defineModel<SubscriberView>({ required: true })
@@ -91,7 +92,7 @@ async function merge() {
         <div class="field">
           <label for="new-address">Address</label>
           <InputText id="new-address" v-model="typed" maxlength="400" autofocus autocomplete="off" :invalid="!!problem?.of('address')" />
-          <p v-if="problem" class="problem" role="alert">{{ problem.of('address') ?? problem.message }}</p>
+          <ProblemNote :of="problem" at="address" whole />
         </div>
         <p class="second small">Unsent emails go to the new address. The old one stays in their history, and imports still recognise it.
           Status and consent stay as they are.</p>
@@ -121,7 +122,7 @@ async function merge() {
             that either has left stay left. Courses that both were in do not continue twice.</p>
           <p class="second small">This cannot be undone.</p>
         </template>
-        <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
+        <ProblemNote :of="problem" line class="small" />
         <div class="ends">
           <Button severity="secondary" :label="other ? 'Choose another' : 'Cancel'" @click="other ? other = null : way = null" />
           <Button v-if="other" type="submit" label="Merge the two" :loading="busy" />
@@ -137,7 +138,7 @@ async function merge() {
           <InputText id="mark-reason" v-model="typed" maxlength="400" autofocus autocomplete="off" :invalid="!!problem?.of('reason')" />
         </div>
         <p class="second small">They will get no more email, and anything scheduled is withdrawn. Only they can undo this, by opting in again.</p>
-        <p v-if="problem" class="problem small" role="alert">{{ problem.of('reason') ?? problem.message }}</p>
+        <ProblemNote :of="problem" at="reason" whole class="small" />
         <div class="ends">
           <Button severity="secondary" label="Cancel" @click="way = null" />
           <Button type="submit" :label="`Mark as ${markAs}`" :loading="busy" />
@@ -153,7 +154,7 @@ async function merge() {
           <label for="erase-address">Type their address to erase them</label>
           <InputText id="erase-address" v-model="typed" autofocus autocomplete="off" />
         </div>
-        <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
+        <ProblemNote :of="problem" line class="small" />
         <div class="ends">
           <Button severity="secondary" label="Keep them" @click="way = null" />
           <Button

@@ -9,6 +9,7 @@ import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useFrame } from '~/stores/frame'
 import { useUndo } from '~/stores/undo'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** To-do about somebody; and saying that they replied, which house rules wake on. */
 const props = defineProps<{ id: number, todos: SubscriberView['todos'] }>()
@@ -58,7 +59,7 @@ const replied = () => changed(() => api('POST /subscribers/:id/replied', { at: {
       <InputText v-model="helper" size="small" maxlength="60" placeholder="me" aria-label="For whom" class="who" />
       <Button type="submit" label="Add it" size="small" :loading="busy" />
     </form>
-    <p v-if="problem" class="row problem small" role="alert">{{ problem.of('text') ?? problem.message }}</p>
+    <ProblemNote :of="problem" at="text" whole class="row small" />
     <p v-for="todo in todos" :key="todo.id" class="row todo">
       <span :class="{ over: todo.doneAt !== null }">{{ todo.text }}<template v-if="todo.helper">, for {{ todo.helper }}</template></span>
       <span v-if="todo.doneAt !== null" class="second small">done</span>

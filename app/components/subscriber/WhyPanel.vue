@@ -5,6 +5,7 @@ import type { EmailOfPerson, SubscriberView } from '#core/views/people'
 import { api } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { useNewest } from '~/composables/useNewest'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Why did they, or did they not, get one email: chosen here, or pressed in the list of their emails. */
 const props = defineProps<{ view: SubscriberView }>()
@@ -64,7 +65,7 @@ watch([asked, () => props.view], async () => {
           {{ latest!.handedOverAt === null ? 'Send it to them now' : 'Send it to them again' }}
         </button>
       </p>
-      <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
+      <ProblemNote :of="problem" line class="small" />
     </div>
   </section>
 </template>

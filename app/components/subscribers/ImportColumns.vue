@@ -7,6 +7,7 @@ import type { DateOrder, Field, FieldInput } from '#core/people/field'
 import { FIELD_KIND_WORDS } from '#core/people/field'
 import type { ImportView } from '#core/views/imports'
 import FieldDialog from '~/components/FieldDialog.vue'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** Every column of the file with what stands in it and where it goes. */
 const props = defineProps<{
@@ -58,9 +59,9 @@ const order = (n: number, dateOrder: DateOrder) =>
 <template>
   <section class="panel" aria-labelledby="columns">
     <h2 id="columns">Its columns</h2>
-    <p v-if="problem" class="row problem" role="alert">{{ problem }}</p>
+    <ProblemNote :of="problem" line class="row" />
     <div v-if="overlooked || nobodyLeft" class="row">
-      <p v-if="overlooked" class="problem" role="alert">{{ overlooked }}</p>
+      <ProblemNote :of="overlooked" line />
       <label class="tick small"><Checkbox v-model="nobodyLeft" binary /> This column does not say who has left: import everyone as
         active</label>
     </div>

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import Button from 'primevue/button'
 import type { ImportPlan } from '#core/views/imports'
 import { sayNumber, sayPeople, saySome } from '#core/stats/say'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** What the import would do, before it is begun. */
 const props = defineProps<{ plan: ImportPlan | null, stale: boolean, counting: boolean, busy: boolean, refusal: string | null }>()
@@ -32,7 +33,7 @@ const emit = defineEmits<{ look: [], begin: [] }>()
         :loading="counting" @click="emit('look')" />
     </div>
     <div class="panel-body">
-      <p v-if="refusal" class="problem" role="alert">{{ refusal }}</p>
+      <ProblemNote :of="refusal" line />
       <p v-if="!plan" class="second">
         {{ counting ? 'Being counted.' : 'Every row is read as it would be imported. Nothing is changed.' }}
       </p>

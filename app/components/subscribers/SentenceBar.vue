@@ -128,7 +128,7 @@ async function doIt() {
       :disabled="people === 0 || (!!WHAT[action] && which === null)" />
     <p v-if="action === 'export'" class="second small">With the columns shown here. Cells that a spreadsheet could run as formulas are
       made safe.</p>
-    <p v-if="problem && !erasing" class="problem small" role="alert">{{ problem.of('typed') ?? problem.message }}</p>
+    <ProblemNote v-if="!erasing" :of="problem" at="typed" whole class="small" />
   </form>
   <Dialog v-model:visible="erasing" modal header="Erase for good" :style="{ width: '460px' }">
     <form class="fields" @submit.prevent="doIt">

@@ -8,6 +8,7 @@ import type { TaskView } from '#core/views/tasks'
 import { api, hrefOf } from '~/composables/useApi'
 import { useAttempt } from '~/composables/useAttempt'
 import { sayNumber, sayPeople, saySome } from '#core/stats/say'
+import ProblemNote from '~/components/ProblemNote.vue'
 
 /** How far something done to many has come, what happened, and taking it back. */
 const props = withDefaults(defineProps<{ task: TaskView, closes?: boolean }>(), { closes: true })
@@ -60,7 +61,7 @@ const END: Record<TaskView['state'], string> = { waiting: '', running: '', done:
       </a>
       <button v-if="closes" type="button" class="link-button" @click="emit('close')">Close</button>
     </template>
-    <p v-if="problem" class="problem small" role="alert">{{ problem.message }}</p>
+    <ProblemNote :of="problem" line class="small" />
   </div>
 </template>
 

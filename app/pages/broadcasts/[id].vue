@@ -179,7 +179,7 @@ async function useStory() {
       <SentEmail v-else-if="part === 'email'" :content="draft.content" :list-id="draft.listId" :id="id" />
 
       <div v-else class="plan">
-        <p v-if="notCounted" class="note brick" role="alert">{{ notCounted }}</p>
+        <ProblemNote :of="notCounted" />
         <p v-if="view.sameStory" class="note">The last broadcast of this story went to another audience.
           <button type="button" class="link-button" @click="useStory">Use that audience here</button></p>
         <template v-if="changes">

@@ -61,7 +61,7 @@ async function remove() {
 
 <template>
   <div>
-    <p v-if="notThere" class="note brick" role="alert">{{ notThere }}</p>
+    <ProblemNote v-if="notThere" :of="notThere" />
     <template v-else-if="typed">
       <PageHead :title="title" :back="{ to: '/email-parts?at=emails', name: 'All emails' }">
         A draft that is used nowhere yet. <SaveNote :draft="saving" :state="state" :problem="notSaved?.message ?? null" />

@@ -126,21 +126,21 @@ const thenProblem = (n: number) =>
             <div class="part">
               <h2>When</h2>
               <WhenRow v-model="typed.when" label="When" />
-              <p v-if="problem?.of('when')" class="problem small" role="alert">{{ problem.of('when') }}</p>
+              <ProblemNote :of="problem" at="when" class="small" />
             </div>
             <div class="part">
               <h2>For whom</h2>
               <p v-if="!narrowed" class="second">Everyone it happens to.
                 <button type="button" class="link-button" @click="asking = true">Only for some…</button></p>
               <ConditionEditor v-else v-model="typed.who" :segment-id="null" bare />
-              <p v-if="whoProblem" class="problem small" role="alert">{{ whoProblem }}</p>
+              <ProblemNote :of="whoProblem" line class="small" />
             </div>
             <div class="part">
               <h2>Actions, in this order</h2>
               <ActionRow
                 v-for="(action, n) in typed.then" :key="n" :model-value="action" :label="`Action ${n + 1}`" :problem="thenProblem(n)"
                 @update:model-value="next => setAction(n, next)" @remove="typed!.then.splice(n, 1)" />
-              <p v-if="problem?.of('then')" class="problem small" role="alert">{{ problem.of('then') }}</p>
+              <ProblemNote :of="problem" at="then" class="small" />
               <button type="button" class="link-button add" @click="addAction">
                 <i class="pi pi-plus small" aria-hidden="true" /> {{ typed.then.length ? 'and something else' : 'something' }}
               </button>

@@ -91,12 +91,12 @@ const where = computed(() =>
                 <InputText
                   id="link-name" v-model="typed.name" maxlength="80" placeholder="for example: likes coptic"
                   :invalid="!!problem?.of('name')" />
-                <p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p>
+                <ProblemNote :of="problem" at="name" />
               </div>
               <div class="field">
                 <label for="link-url">Leads to</label>
                 <InputText id="link-url" v-model="typed.url" maxlength="2000" class="mono" :invalid="!!problem?.of('url')" />
-                <p v-if="problem?.of('url')" class="problem" role="alert">{{ problem.of('url') }}</p>
+                <ProblemNote v-if="problem?.of('url')" :of="problem" at="url" />
                 <p v-else-if="moved" class="hint">Emails already sent lead there, too, once you save.</p>
               </div>
             </div>

@@ -82,7 +82,7 @@ const takeAway = () => remove({
               <InputText
                 id="segment-name" v-model="typed.name" maxlength="80" :disabled="fixed" placeholder="for example: coptic fans who read"
                 :invalid="!!problem?.of('name')" />
-              <p v-if="problem?.of('name')" class="problem" role="alert">{{ problem.of('name') }}</p>
+              <ProblemNote :of="problem" at="name" />
             </div>
             <div class="field">
               <label for="segment-note">What it is for</label>
