@@ -2,7 +2,7 @@
 import type { SaveState } from '~/composables/saver'
 import type { Draft } from '~/composables/useDraft'
 
-/** How it stands with saving; and where another window was quicker, the question which of the two counts. */
+/** Whether what was typed is saved; and where another window was quicker, the question which of the two counts. */
 defineProps<{ draft: Pick<Draft, 'keepMine' | 'takeTheirs'>, state: SaveState, problem: string | null }>()
 const WORDS: Record<SaveState, string> = {
   saved: 'Saved', typing: 'Saving soon', saving: 'Saving', failed: 'Not saved',

@@ -173,8 +173,8 @@ function fixExample() {
       :dates="dates" :joined-at="joinedAt ?? 0" :list-id="typed.draft.listId" :tags="tags" :waiting="numbersOf(writing.id)?.waiting ?? 0"
       @change="content => change({ ...writing!, content })" @go="write" @when="openId = writing!.id">
       <template #saved>
+        <template v-if="course.status === 'running' && course.hasChanges">Readers still get the published version.{{ ' ' }}</template>
         <SaveNote :draft="saving" :state="state" :problem="problem && problem.fields.length === 0 ? problem.message : null" />
-        <template v-if="course.status === 'running' && course.hasChanges"> Readers still get the published version.</template>
       </template>
       <template #actions>
         <Button v-if="course.status === 'draft'" label="Start the course" @click="ask" />
