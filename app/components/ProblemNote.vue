@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, useTemplateRef, watch } from 'vue'
 import type { ApiProblem } from '~/composables/useApi'
 
 /** What went wrong, said at once to whoever looks or listens. Nothing stands here where nothing did. */
@@ -23,8 +23,14 @@ const text = computed(() => {
   if (general && of.fields.length > 0) return null
   return first ? of.fields[0]?.problem ?? of.message : of.message
 })
+
+const note = useTemplateRef<HTMLElement>('note')
+// In a long form, what is wrong can stand out of sight of the button that was pressed: the first of it comes into view.
+watch(note, (shown) => {
+  if (shown && shown === shown.closest('form')?.querySelector('[role=alert]')) shown.scrollIntoView({ block: 'nearest' })
+})
 </script>
 
 <template>
-  <p v-if="text" :class="line || at !== undefined ? 'problem' : 'note brick'" role="alert">{{ text }}</p>
+  <p v-if="text" ref="note" :class="line || at !== undefined ? 'problem' : 'note brick'" role="alert">{{ text }}</p>
 </template>
