@@ -25,9 +25,11 @@ const text = computed(() => {
 })
 
 const note = useTemplateRef<HTMLElement>('note')
-// In a long form, what is wrong can stand out of sight of the button that was pressed: the first of it comes into view.
+// In a long form, what is wrong can stand out of sight of the button that was pressed: the first of it comes into view, with its field.
 watch(note, (shown) => {
-  if (shown && shown === shown.closest('form')?.querySelector('[role=alert]')) shown.scrollIntoView({ block: 'nearest' })
+  if (shown && shown === shown.closest('form')?.querySelector('[role=alert]')) {
+    (shown.closest('.field') ?? shown).scrollIntoView({ block: 'nearest' })
+  }
 })
 </script>
 

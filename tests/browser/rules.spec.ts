@@ -224,6 +224,7 @@ test('a program gets a key, which is shown once, does what was ticked, and is in
   // What is wrong stands above, and the button at the end of a long form.
   await page.getByRole('button', { name: 'Make it' }).click()
   await expect(page.getByRole('alert').first()).toBeInViewport()
+  await expect(page.getByLabel('Name of the program')).toBeInViewport()
   await page.getByLabel('Name of the program').fill('the shop')
   await page.getByRole('button', { name: 'Make it' }).click()
   await expect(page.getByRole('alert')).toHaveText('Choose at least one permission.')
