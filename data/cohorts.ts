@@ -24,7 +24,7 @@ export interface CourseCohort extends Enrolment, Besides {
 }
 
 interface RawCohort extends Omit<CourseCohort, 'status' | 'doneStepIds' | 'ownAct' | 'dateOf'> {
-  doneSteps: string, ownAct: 0 | 1, dates: string | null,
+  doneStepIds: string, ownAct: 0 | 1, dateOf: string | null,
 }
 
 /** What date fields hold, by their ids. */
@@ -42,15 +42,15 @@ export function cohortsOfCourse(db: Database, courseId: number, fields: readonly
   return prepare<RawCohort>(db, `
     SELECT course_id AS courseId, version_id AS versionId, joined_at AS joinedAt, previous_at AS previousAt, still_ms AS stillMs,
       step_id AS stepId, due_at AS dueAt, held_since AS heldSince, limit_at AS limitAt, hops,
-      paused_at AS pausedAt, resumed_at AS resumedAt, done_steps AS doneSteps, own_act AS ownAct, ${ZONE} AS personZone,
-        occurs_on AS occursOn, CASE WHEN @fields = '[]' THEN NULL ELSE ${DATES} END AS dates, count(*) AS people
+      paused_at AS pausedAt, resumed_at AS resumedAt, done_steps AS doneStepIds, own_act AS ownAct, ${ZONE} AS personZone,
+        occurs_on AS occursOn, CASE WHEN @fields = '[]' THEN NULL ELSE ${DATES} END AS dateOf, count(*) AS people
     FROM enrolments WHERE course_id = @courseId AND status = 'open'
-    GROUP BY courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, heldSince, limitAt, hops, pausedAt, resumedAt, doneSteps,
-      ownAct, occursOn, personZone, dates ORDER BY dueAt`)
+    GROUP BY courseId, versionId, joinedAt, previousAt, stillMs, stepId, dueAt, heldSince, limitAt, hops, pausedAt, resumedAt, doneStepIds,
+      ownAct, occursOn, personZone, dateOf ORDER BY dueAt`)
     .all({ courseId, fields: JSON.stringify(fields) })
-    .map(({ doneSteps, ownAct, dates, ...row }) => ({
-      ...row, status: 'open', doneStepIds: done(doneSteps), ownAct: ownAct === 1,
-      dateOf: datesIn(dates === null ? null : JSON.parse(dates) as Dates),
+    .map(row => ({
+      ...row, status: 'open', doneStepIds: done(row.doneStepIds), ownAct: row.ownAct === 1,
+      dateOf: datesIn(row.dateOf === null ? null : JSON.parse(row.dateOf) as Dates),
     }))
 }
 

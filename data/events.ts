@@ -240,7 +240,7 @@ export interface RawEvent {
 
 interface StoredEvent extends Omit<RawEvent, 'ownAct'> { ownAct: 0 | 1 }
 
-const asEvent = ({ ownAct, ...event }: StoredEvent): RawEvent => ({ ...event, ownAct: ownAct === 1 })
+const asEvent = (event: StoredEvent): RawEvent => ({ ...event, ownAct: event.ownAct === 1 })
 
 const RAW = `
   SELECT e.id, e.kind, e.at, e.person_id AS personId, e.cause_id AS causeId, e.rule_id AS ruleId, e.page_id AS pageId, e.list_id AS listId,

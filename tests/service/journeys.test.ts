@@ -20,7 +20,7 @@ import { temporaryFolder } from '../temporary'
 import { DAY, furnish, openContext, step, tag, thursdayNoon } from './workshop'
 
 /** Most of them are in two courses. */
-const JOURNEYS = sized(1500, 5400)
+const JOURNEYS = sized(600, 5400)
 const EVERYBODY = NOT_NARROWED
 let child: string
 beforeAll(async () => {
@@ -30,7 +30,7 @@ beforeAll(async () => {
 const many = (db: ReturnType<typeof openContext>['db'], sql: string) => db.prepare(sql).all() as Record<string, number>[]
 
 describe('an engine that is killed again and again', () => {
-  it('leads thousands of enrolments (10,000 when soaking) through forks, holds, rules, jumps and each other as if it had never died', {
+  it('leads a thousand enrolments (10,000 when soaking) through forks, holds, rules, jumps and each other as if it had never died', {
     timeout: sized(300_000, 1_500_000),
   }, async () => {
     const folder = temporaryFolder()
@@ -105,7 +105,7 @@ describe('an engine that is killed again and again', () => {
     )
     expect(kills['a random moment']).toBe(atRandom)
     expect(was).toEqual(should)
-    expect(was.journeys.reduce((sum, row) => sum + row.n!, 0)).toBeGreaterThan(sized(2_500, 10_000))
+    expect(was.journeys.reduce((sum, row) => sum + row.n!, 0)).toBeGreaterThan(sized(1_000, 10_000))
     // All came through: nobody stands where they should not.
     expect(was.journeys.filter(row => row.course_id === ways).reduce((sum, row) => sum + row.n!, 0)).toBe(JOURNEYS)
     expect(many(context.db, `SELECT count(*) AS n FROM enrolments WHERE course_id = ${ways} AND status <> 'finished'`)[0]!.n).toBe(0)
