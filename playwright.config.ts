@@ -25,6 +25,8 @@ export default defineConfig({
   reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
   use: {
     viewport: { width: 1280, height: 800 },
+    // What moves is drawn anew sixty times a second, and waited for. The tests that begin with the first run see all of it.
+    contextOptions: { reducedMotion: 'reduce' },
     // No trace: recording one runs scripts in frames that must not run any.
     screenshot: 'only-on-failure',
     actionTimeout: 60_000,

@@ -1,14 +1,17 @@
 /** Pictures are read, checked and made smaller with libvips. */
-import sharp from 'sharp'
 import { MAIL_WIDTH, PICTURE_TYPES, PICTURE_WIDTHS, SHARE_SIZE } from '#core/page/picture'
 import type { PictureMaker } from '#core/ports'
 
 /** More than any camera makes; a small file can claim to be enormous. */
 const MOST_PIXELS = 80_000_000
 
+/** Read in with the first picture: most processes never see one, and it takes a tenth of their start. */
+const library = async () => (await import('sharp')).default
+
 export function createPictureMaker(): PictureMaker {
   return {
     async make(bytes) {
+      const sharp = await library()
       const read = () => sharp(bytes, { animated: true, limitInputPixels: MOST_PIXELS, failOn: 'error' })
       let meta
       try {
@@ -32,11 +35,12 @@ export function createPictureMaker(): PictureMaker {
       }
     },
     async forMail(bytes) {
+      const sharp = await library()
       const { hasAlpha, pages = 1 } = await sharp(bytes).metadata()
       const small = (width: number) => sharp(bytes, { animated: true }).resize({ width, withoutEnlargement: true })
       if (pages > 1) return small(MAIL_WIDTH / 2).gif().toBuffer()
       return hasAlpha ? small(MAIL_WIDTH).png({ compressionLevel: 9 }).toBuffer() : small(MAIL_WIDTH).jpeg({ quality: 82 }).toBuffer()
     },
-    draw: async svg => sharp(Buffer.from(svg)).png().toBuffer(),
+    draw: async svg => (await library())(Buffer.from(svg)).png().toBuffer(),
   }
 }

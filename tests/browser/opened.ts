@@ -45,7 +45,10 @@ export function fromTheFirstRun(begin: (fresh: Fresh) => void): void {
   test.describe.configure({ mode: 'serial' })
   test.beforeAll(async ({ browser }) => {
     const porch = await (await Porch.start({ PORCH_PASSWORD: '' })).ready()
-    const context = await browser.newContext({ baseURL: porch.url, viewport: { width: 1280, height: 800 } })
+    // As most people have it: with all that moves.
+    const context = await browser.newContext({
+      baseURL: porch.url, viewport: { width: 1280, height: 800 }, reducedMotion: 'no-preference',
+    })
     const page = await context.newPage()
     page.on('pageerror', error => faults.push(error.message))
     page.on('console', message => message.type() === 'error' && !/422|404/.test(message.text()) && faults.push(message.text()))
