@@ -1,12 +1,12 @@
 /**
  * `npm run bench`: makes a big workspace and prints how fast the people part
  * is on it, as ratios in one run and percentiles; `-- --write` keeps them in
- * docs/benchmarks.md. `-- --people 20000 --events 300000` makes a smaller one;
+ * docs/benchmarks.md, where other sections stay as they are. `-- --people 20000 --events 300000` makes a smaller one;
  * `-- --courses` measures only the courses, `-- --broadcasts` only broadcasts, `-- --emails` only the making of emails;
  * `-- --keep FILE` keeps the workspace there, or begins with the one that is there.
  */
 import { fork } from 'node:child_process'
-import { copyFileSync, existsSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { copyFileSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { cpus, tmpdir, totalmem } from 'node:os'
 import { join } from 'node:path'
 import { parseArgs } from 'node:util'
@@ -23,6 +23,7 @@ import { countEvents, furnish, furnitureOf, populate } from './generate'
 import { benchContext } from './context'
 import { median, ms, ratio, sideBySide, timed } from './measure'
 import { measureHandingOver, startIn } from './handOver'
+import { partRenewed, wholeRenewed } from './page'
 import { measurePublicPage } from './publicPage'
 import { measureRules } from './rules'
 import { measureScreens } from './screens'
@@ -56,19 +57,15 @@ function inProcess(task: string, ...rest: string[]): Promise<string[]> {
   })
 }
 
-try {
-  if (options.courses) {
-    for (const line of await measureCourses(folder)) say(line)
-    process.exit(0)
-  }
-  if (options.broadcasts) {
-    for (const line of [...await measureBroadcasts(folder), ...await handingOver()]) say(line)
-    process.exit(0)
-  }
-  if (options.emails) {
-    for (const line of await inProcess('emails')) say(line)
-    process.exit(0)
-  }
+/** What can be measured by itself. */
+const PARTS = {
+  courses: { heading: 'Courses', measure: () => measureCourses(folder) },
+  broadcasts: { heading: 'Broadcasts', measure: async () => [...await measureBroadcasts(folder), ...await handingOver()] },
+  emails: { heading: 'Making emails', measure: () => inProcess('emails') },
+}
+const part = (['courses', 'broadcasts', 'emails'] as const).find(one => options[one])
+
+async function measureWhole(): Promise<void> {
   const kept = options.keep !== undefined && existsSync(options.keep)
   if (kept) copyFileSync(options.keep!, file)
   const context = benchContext(file)
@@ -121,12 +118,10 @@ try {
   for (const line of measureRules(context, furniture)) say(line)
 
   context.db.close()
-  say('\n## Courses\n')
-  for (const line of await measureCourses(folder)) say(line)
-  say('\n## Broadcasts\n')
-  for (const line of [...await measureBroadcasts(folder), ...await handingOver()]) say(line)
-  say('\n## Making emails\n')
-  for (const line of await inProcess('emails')) say(line)
+  for (const { heading, measure } of Object.values(PARTS)) {
+    say(`\n## ${heading}\n`)
+    for (const line of await measure()) say(line)
+  }
   say('\n## A public page\n')
   for (const line of await measurePublicPage(file, process.cwd())) say(line)
 
@@ -135,13 +130,17 @@ try {
   say('\n## A tag to 100,000 people, which wakes three rules\n')
   for (const line of await inProcess('tag')) say(line)
 }
+
+try {
+  if (part) for (const line of await PARTS[part].measure()) say(line)
+  else await measureWhole()
+}
 finally {
   rmSync(folder, { recursive: true, force: true })
 }
 
 if (options.write) {
-  writeFileSync(
-    'docs/benchmarks.md',
-    `# Benchmarks\n\n\`npm run bench\` prints these, \`npm run bench -- --write\` keeps them here. They were measured on ${new Date().toISOString().slice(0, 10)}. Each is a ratio of two ways in one run, or a time beside\nthe promise of the design; a slower machine changes the times and hardly the ratios.\n\n${lines.join('\n')}\n`,
-  )
+  const PAGE = 'docs/benchmarks.md'
+  const [before, on] = [readFileSync(PAGE, 'utf8'), new Date().toISOString().slice(0, 10)]
+  writeFileSync(PAGE, part ? partRenewed(before, PARTS[part].heading, lines, on) : wholeRenewed(before, lines, on))
 }
