@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, useTemplateRef } from 'vue'
+import { computed, nextTick, ref, shallowRef, useTemplateRef } from 'vue'
 import AutoComplete from 'primevue/autocomplete'
-import { api } from '~/composables/useApi'
+import ProblemNote from '~/components/ProblemNote.vue'
+import { api, ApiProblem } from '~/composables/useApi'
 import { useNewest } from '~/composables/useNewest'
 
 /** Picks one of the subscribers by a part of their name or address. */
@@ -12,16 +13,25 @@ const picked = defineModel<PickedPerson | null>({ required: true })
 const typed = ref<PickedPerson | string | null>(picked.value)
 const found = ref<PickedPerson[]>([])
 const list = useTemplateRef<{ hide(): void }>('list')
+const problem = shallowRef<ApiProblem | string | null>(null)
 const asked = useNewest()
 async function search({ query }: { query: string }) {
   const isNewest = asked()
-  const { rows } = await api('GET /subscribers', { query: { search: query } })
-  if (!isNewest()) return
-  found.value = rows.slice(0, 8)
-    .map(({ id, firstName, address, zone }) => ({ id, name: firstName ? `${firstName}, ${address}` : address, zone }))
+  try {
+    const { rows } = await api('GET /subscribers', { query: { search: query } })
+    if (!isNewest()) return
+    problem.value = null
+    found.value = rows.slice(0, 8)
+      .map(({ id, firstName, address, zone }) => ({ id, name: firstName ? `${firstName}, ${address}` : address, zone }))
+  }
+  catch (error) {
+    if (!isNewest()) return
+    problem.value = error instanceof ApiProblem ? error : String(error)
+    found.value = []
+  }
   await nextTick()
-  // An answer opens no list if they have left the field or picked someone in the meantime.
-  if (document.activeElement?.id !== props.inputId || picked.value !== null) list.value?.hide()
+  // An answer opens no list if they have left the field or picked someone in the meantime; a refusal found nobody, and nobody is missing.
+  if (problem.value || document.activeElement?.id !== props.inputId || picked.value !== null) list.value?.hide()
 }
 const value = computed({
   get: () => typed.value,
@@ -38,4 +48,5 @@ const value = computed({
     complete-on-focus
     placeholder="part of a name or an address" empty-search-message="Nobody found." @complete="search"
   />
+  <ProblemNote :of="problem" first line class="small" />
 </template>

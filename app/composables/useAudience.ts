@@ -1,4 +1,7 @@
-/** Whom a condition holds for, counted anew a moment after each change; an answer to an older question is dropped. */
+/**
+ * Whom a condition holds for, counted a moment after each change and whenever something has happened; an answer to an older question is
+ * dropped. It is `counting` while what is counted is not what the condition says.
+ */
 import { ref, watch, type Ref } from 'vue'
 import { useTimeoutFn } from '@vueuse/core'
 import type { Condition } from '#core/audience/condition'
@@ -24,7 +27,6 @@ export function useAudience(condition: () => Condition | null, segmentId: () => 
     const asked = condition()
     if (!asked) return
     const body = { condition: asked, segmentId: segmentId() }
-    counting.value = true
     try {
       const answer = await api('POST /audience', { body, asker })
       if (!isNewest()) return

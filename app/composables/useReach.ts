@@ -1,4 +1,7 @@
-/** Whom a broadcast would reach, counted anew a moment after each change; an answer to an older question is dropped. */
+/**
+ * Whom a broadcast would reach, counted a moment after each change and whenever something has happened; an answer to an older question is
+ * dropped. It is `counting` while what is counted is not what the draft says: what has happened meanwhile takes no button away.
+ */
 import { ref, watch, type Ref } from 'vue'
 import { useTimeoutFn } from '@vueuse/core'
 import type { BroadcastDraft } from '#core/broadcast/draft'
@@ -21,7 +24,6 @@ export function useReach(id: number, draft: () => BroadcastDraft | null) {
     const isNewest = newest()
     const body = draft()
     if (!body) return
-    counting.value = true
     try {
       const answer = await api('POST /broadcasts/:id/reach', { at: { id }, body, asker: `reach-${performance.timeOrigin}` })
       if (!isNewest()) return

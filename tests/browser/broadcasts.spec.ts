@@ -75,6 +75,23 @@ test('it is scheduled with real dates, changed, and taken back', async () => {
   expect((await view()).state).toBe('draft')
 })
 
+test('it can be sent as before while its numbers are asked for again because something has happened', async () => {
+  let answer!: () => void
+  const answered = new Promise<void>(resolve => answer = resolve)
+  const REACH = /\/broadcasts\/\d+\/reach$/
+  await page.route(REACH, async (route) => {
+    await answered
+    await route.continue()
+  })
+  const asked = page.waitForRequest(REACH)
+  await opened.porch.optIn('sheet-kit', { email: 'ana@example.com', first_name: 'Ana' })
+  const question = await asked
+  await expect(sill().getByRole('button', { name: 'Send to 4 people' })).toBeEnabled({ timeout: 100 })
+  answer()
+  await question.response()
+  await page.unroute(REACH)
+})
+
 test('sent now, there is a minute to take it back; while it leaves it is paused, resumed and has its people', async () => {
   await fillNumber(page.getByLabel('Spread evenly over hours (0: at once)'), '8')
   await saved()

@@ -100,8 +100,10 @@ for (const part of Object.keys(VIEWS)) {
       await expect(page.getByText(sign).first()).toBeVisible()
       for (const colorScheme of ['dark', 'light'] as const) {
         await page.emulateMedia({ colorScheme, reducedMotion: 'reduce' })
-        // By night only the colours are others.
-        const found = await faultsOf(page, colorScheme === 'dark' ? { rules: ['color-contrast'] } : {})
+        // By night only the colours are others, and those around the work are the same on every screen.
+        const found = await faultsOf(page, colorScheme === 'dark'
+          ? { rules: ['color-contrast'], except: address === '/' ? [] : ['.wall', '.rail'] }
+          : {})
         expect(found, `${address} ${colorScheme}`).toEqual([])
       }
       expect(await page.evaluate(() => [document.documentElement, document.querySelector('#work')!].map(part =>

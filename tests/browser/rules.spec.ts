@@ -104,6 +104,13 @@ test('it is tried on a real person, and nothing is changed by that', async () =>
   await page.getByRole('option', { name: /bea@example.com/ }).click()
   await expect(page.locator('.p-autocomplete-overlay')).toHaveCount(0)
   await axe()
+  // Longer than any search may be.
+  await page.getByRole('combobox', { name: 'A real person' }).fill('x'.repeat(2000))
+  await expect(page.getByRole('alert')).toBeVisible()
+  await expect(page.locator('.p-autocomplete-overlay')).toHaveCount(0)
+  await page.getByRole('combobox', { name: 'A real person' }).fill('ada@')
+  await expect(page.getByRole('option', { name: /ada@example.com/ })).toBeVisible()
+  await expect(page.getByRole('alert')).toHaveCount(0)
 })
 
 test('a ready rule is copied with its reason, switched off and on, and deleted', async () => {
