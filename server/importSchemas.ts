@@ -8,7 +8,7 @@ import type { UploadQuery } from '#core/views/imports'
 
 const id = Joi.number().integer().positive()
 const ids = Joi.array().items(id).unique().max(200).required()
-const words = (most: number) => Joi.string().allow('').max(most).required().messages({ 'string.max': `At most ${most} letters fit here.` })
+const words = (most: number) => Joi.string().allow('').max(most).required()
 const date = Joi.string().required().custom((day: string, helpers) => isDate(day) ? day : helpers.error('any.invalid'))
   .messages({ '*': 'Choose a date.' })
 

@@ -18,7 +18,7 @@ import { PEOPLE_ORDERS, type PersonInput, type PeopleSearch } from '#core/views/
 import type { AudienceQuery } from '#core/views/audience'
 import type { Doing, TaskInput } from '#core/views/tasks'
 
-const text = (most: number) => Joi.string().allow('').max(most).messages({ 'string.max': `At most ${most} letters fit here.` })
+const text = (most: number) => Joi.string().allow('').max(most)
 const id = Joi.number().integer().positive()
 const days = Joi.number().integer().min(0).max(3650).required().messages({ '*': 'From 0 to 3,650 days.' })
 const country = Joi.string().custom((code: string, helpers) => isCountry(code) ? code : helpers.error('any.invalid'))

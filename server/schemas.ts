@@ -9,7 +9,7 @@ import type { ListInput } from '#core/views/marks'
 import type { ClockMove } from '#core/views/frame'
 import { sayNumber } from '#core/stats/say'
 
-export const text = (most: number) => Joi.string().allow('').max(most).messages({ 'string.max': `At most ${most} letters fit here.` })
+export const text = (most: number) => Joi.string().allow('').max(most)
 export const id = Joi.number().integer().positive()
 
 /** An address that the owner typed, or is still typing. Nothing that runs, from a screen, a file or a program. */
