@@ -290,7 +290,7 @@ describe('purchases', () => {
     for (const [body, reason] of [
       [sale({ offer: 'nonsense' }), /There is no offer “nonsense”/], [sale({ email: 'a@@b' }), /only one @/],
       [sale({ amount: '49' }), /number/], [{ ...sale(), timestamp: '2026-11-29T11:00:00Z' }, /in the future/],
-      [sale({ currency: 'EUR', amount: 1.5 }), /integer/],
+      [sale({ currency: 'EUR', amount: 1.5 }), /whole number/],
     ] as const) {
       const answer = await ask('POST', '/purchases', { body })
       expect([answer.status, (answer.body as { problem: string }).problem]).toEqual([422, expect.stringMatching(reason)])
