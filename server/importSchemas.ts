@@ -5,10 +5,11 @@ import { TARGET_KINDS, type ImportSpec } from '#core/exchange/importing'
 import { DATE_ORDERS } from '#core/people/field'
 import { isDate } from '#core/time/zone'
 import type { UploadQuery } from '#core/views/imports'
+import { text } from './schemas'
 
 const id = Joi.number().integer().positive()
 const ids = Joi.array().items(id).unique().max(200).required()
-const words = (most: number) => Joi.string().allow('').max(most).required()
+const words = (most: number) => text(most).required()
 const date = Joi.string().required().custom((day: string, helpers) => isDate(day) ? day : helpers.error('any.invalid'))
   .messages({ '*': 'Choose a date.' })
 

@@ -17,8 +17,8 @@ import type { SourceCostsInput } from '#core/views/sources'
 import { PEOPLE_ORDERS, type PersonInput, type PeopleSearch } from '#core/views/people'
 import type { AudienceQuery } from '#core/views/audience'
 import type { Doing, TaskInput } from '#core/views/tasks'
+import { text } from './schemas'
 
-const text = (most: number) => Joi.string().allow('').max(most)
 const id = Joi.number().integer().positive()
 const days = Joi.number().integer().min(0).max(3650).required().messages({ '*': 'From 0 to 3,650 days.' })
 const country = Joi.string().custom((code: string, helpers) => isCountry(code) ? code : helpers.error('any.invalid'))

@@ -7,7 +7,7 @@ import { once, useKey, type Answer } from '#usecases/api/keys'
 import type { WorkspaceContext } from '#usecases/context'
 import { ChangedElsewhere, InputProblem, NotNow, NotThere } from '#usecases/problem'
 import { limitsOf, measure } from '../bounds'
-import { faults, PLAIN } from '../check'
+import { faults, TELLING } from '../check'
 import { Refused } from '../refused'
 import { MOST_READ, type Operation } from './operation'
 import { operationAt } from './operations'
@@ -129,9 +129,7 @@ function checked(schema: Joi.ObjectSchema, raw: unknown, isText: boolean): unkno
   const { nodes, outOfBounds } = measure(raw, limitsOf(schema))
   if (outOfBounds) throw new InputProblem([outOfBounds])
   if (nodes > MOST_NODES) throw new InputProblem([{ field: '', problem: 'This is too large for one request.' }])
-  const { value, error } = schema.validate(raw, {
-    abortEarly: false, convert: isText, errors: { wrap: { label: '“”', array: false } }, messages: PLAIN,
-  })
+  const { value, error } = schema.validate(raw, { ...TELLING, convert: isText })
   if (error) throw faults(error)
   return value as unknown
 }
