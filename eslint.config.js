@@ -41,6 +41,15 @@ export default ts.config(
       'vue/no-v-html': 'error',
     },
   },
+  {
+    files: ['server/**/*.ts'],
+    ignores: ['server/joi.ts'],
+    rules: {
+      '@typescript-eslint/no-restricted-imports': ['error', {
+        paths: [{ name: 'joi', allowTypeImports: true, message: 'Use server/joi: it speaks plainly.' }],
+      }],
+    },
+  },
   // What has changed databases somewhere is not touched again.
   { files: ['data/migrations/*.ts'], rules: { 'porch/long-lines': 'off' } },
   { files: ['app/**/*.ts', 'public/**/*.js'], languageOptions: { globals: globals.browser } },

@@ -1,5 +1,6 @@
 /** Whether a body is of a size that is worth checking: counted in one pass, before any shape is looked at. */
-import Joi from 'joi'
+import type { Schema } from 'joi'
+import Joi from './joi'
 import { sayNumber } from '#core/stats/say'
 
 /** More things than that (texts, numbers, lists, objects) are no draft of anybody's. */
@@ -15,9 +16,9 @@ export interface Measured { nodes: number, outOfBounds: OutOfBounds | null }
 
 /** How long lists may be, by the name they stand under: the longest that the schema allows anywhere under that name. */
 type Limits = ReadonlyMap<string, number>
-const known = new WeakMap<Joi.Schema, Limits>()
+const known = new WeakMap<Schema, Limits>()
 
-export function limitsOf(schema: Joi.Schema): Limits {
+export function limitsOf(schema: Schema): Limits {
   let limits = known.get(schema)
   if (!limits) {
     const found = new Map<string, number>()
@@ -28,7 +29,7 @@ export function limitsOf(schema: Joi.Schema): Limits {
 }
 
 /** Read off the schema itself: its description is checked again at every depth, which takes hundreds of milliseconds for a course. */
-function collect(part: unknown, name: string, found: Map<string, number>, seen: Map<Joi.Schema, Set<string>>): void {
+function collect(part: unknown, name: string, found: Map<string, number>, seen: Map<Schema, Set<string>>): void {
   if (Array.isArray(part)) {
     for (const one of part) collect(one, name, found, seen)
   }

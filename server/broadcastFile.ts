@@ -1,5 +1,6 @@
 /** Broadcasts as files: JSON, with their pictures and files in base64. */
-import Joi from 'joi'
+import type { PartialSchemaMap } from 'joi'
+import Joi from './joi'
 import { BROADCAST_FORMAT, BROADCAST_VERSION, type PortableBroadcast, type PortableContents } from '#core/exchange/broadcast'
 import { MOST_PICTURE_BYTES } from '#core/page/picture'
 import { MOST_FILE_BYTES } from '#core/page/promise'
@@ -13,7 +14,7 @@ import { text } from './schemas'
 /** An email with all its pictures and files is below it. */
 export const MOST_BROADCAST_BYTES = 40_000_000
 
-const contents = (mostBytes: number, more: Joi.PartialSchemaMap) => Joi.object().pattern(/^\d{1,9}$/, Joi.object({
+const contents = (mostBytes: number, more: PartialSchemaMap) => Joi.object().pattern(/^\d{1,9}$/, Joi.object({
   name: text(200).required(), content: Joi.string().base64().max(Math.ceil(mostBytes * 4 / 3) + 4).required(), ...more,
 })).max(50).default({})
 const portable = Joi.object<PortableBroadcast>({

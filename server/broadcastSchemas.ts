@@ -1,5 +1,5 @@
 /** What may come in of a broadcast. */
-import Joi from 'joi'
+import Joi from './joi'
 import type { Condition } from '#core/audience/condition'
 import {
   MOST_GUARDED_COURSES, MOST_NEWCOMER_DAYS, MOST_SPREAD_HOURS, type BroadcastDraft,

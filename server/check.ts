@@ -24,16 +24,8 @@ export function readBody(text: string, type: string): unknown {
   }
 }
 
-/** Every fault is told; where a schema says nothing better, in these words, as the checker's own sentences are for programmers. */
-export const TELLING = {
-  abortEarly: false,
-  errors: { wrap: { label: '“”', array: false } },
-  messages: {
-    'string.empty': 'Type something here.', 'string.min': 'At least {#limit} letters.', 'string.max': 'At most {#limit} letters fit here.',
-    'number.base': 'Type a number.', 'number.integer': 'Type a whole number.', 'number.min': 'At least {#limit}.',
-    'number.max': 'At most {#limit}.', 'array.max': 'At most {#limit} fit here.',
-  },
-} satisfies Joi.ValidationOptions
+/** Every fault is told, with the names of fields as people quote. */
+export const TELLING = { abortEarly: false, errors: { wrap: { label: '“”', array: false } } } satisfies Joi.ValidationOptions
 
 /** Throws an {@link InputProblem} with every fault at its field. */
 export function checked<Value>(schema: Joi.ObjectSchema<Value> | undefined, raw: unknown): Value {

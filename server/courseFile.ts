@@ -1,5 +1,5 @@
 /** Courses as files: JSON, or a folder of Markdown files as ZIP. */
-import Joi from 'joi'
+import Joi from './joi'
 import { COURSE_FORMAT, COURSE_VERSION, type PortableCourse } from '#core/exchange/course'
 import { withSends } from '#core/exchange/older'
 import { FolderProblem, fromFolder } from '#core/exchange/courseFolder'

@@ -1,6 +1,7 @@
 /** What may come in about courses, described once. */
 import { randomUUID } from 'node:crypto'
-import Joi from 'joi'
+import type { ObjectSchema } from 'joi'
+import Joi from './joi'
 import { ACTION_KINDS } from '#core/rules/rule'
 import type { Limits } from '#core/sending/quota'
 import { AGAIN, type CourseDraft } from '#core/sequence/draft'
@@ -77,7 +78,7 @@ const reaction = Joi.object({
   }),
 })
 
-const KINDS: Record<string, Joi.ObjectSchema> = {
+const KINDS: Record<string, ObjectSchema> = {
   email: Joi.object({
     ...base, ...kind('email'), ignoresHours: Joi.boolean(), uselessAfter: span, notIfReadId: stepId, content: messageContent.required(),
     reactions: Joi.array().items(reaction).max(10).unique('id'),

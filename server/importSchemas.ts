@@ -1,5 +1,5 @@
 /** What may come in about imports. */
-import Joi from 'joi'
+import Joi from './joi'
 import { ENCODINGS } from '#core/exchange/encoding'
 import { TARGET_KINDS, type ImportSpec } from '#core/exchange/importing'
 import { DATE_ORDERS } from '#core/people/field'

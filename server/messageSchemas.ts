@@ -1,5 +1,6 @@
 /** What may come in of an email: every block, described once. Words of the errors are for the person at the screen. */
-import Joi from 'joi'
+import type { ObjectSchema, Schema } from 'joi'
+import Joi from './joi'
 import type { Line, MessageContent, RichText } from '#core/message/content'
 import { kindsThat, type SendOf } from '#core/sending/kinds'
 import { MOST_ATTACHED } from '#core/message/attached'
@@ -20,7 +21,7 @@ import { condition } from './peopleSchemas'
 import { address, id, text } from './schemas'
 
 /** The one of these whose type it is: so that what is wrong is told at its place, and not that it is none of them. */
-const byType = (...nodes: Joi.ObjectSchema[]) => nodes.reduce(
+const byType = (...nodes: ObjectSchema[]) => nodes.reduce(
   (all, node) => all.conditional(Joi.object({ type: node.extract('type') }).unknown(), { then: node }), Joi.alternatives())
 
 /* Text */
@@ -60,9 +61,9 @@ export const line = Joi.array<Line>()
 /** Of any block; a page has none of it. */
 const OF_BLOCK = { id: Joi.string().pattern(/^[\w-]{1,40}$/).allow(null), name: text(60).allow(null), hidden: Joi.boolean() }
 const ALIGN = { align: Joi.valid('center', 'end').allow(null) }
-const node = (type: string | string[], more: Record<string, Joi.Schema>) =>
+const node = (type: string | string[], more: Record<string, Schema>) =>
   Joi.object({ type: Joi.valid(...[type].flat()).required(), ...more })
-const attrs = (own: Record<string, Joi.Schema>) => Joi.object({ ...own, ...OF_BLOCK })
+const attrs = (own: Record<string, Schema>) => Joi.object({ ...own, ...OF_BLOCK })
 
 const INLINE = { content: Joi.array().items(inline) }
 const HEADING = { level: Joi.valid(2, 3).required() }
@@ -139,7 +140,7 @@ const articles = node('articles', {
 })
 const html = node('html', { attrs: attrs({ source: Joi.string().allow('').max(100_000).required() }).required() })
 
-export const richText = (blocks: Joi.ObjectSchema[]) => Joi.object({
+export const richText = (blocks: ObjectSchema[]) => Joi.object({
   type: Joi.valid('doc').required(), content: Joi.array().items(byType(...blocks)).max(400).required(),
 })
 
@@ -147,7 +148,7 @@ const PLAIN = [...TEXTS, quote, button, picture, beside, video, divider, space, 
 
 const name = text(60).allow(null)
 /** The last of several cases may be for everybody who fits none of the others. */
-const onlyFor = (blocks: Joi.ObjectSchema[]) => node('onlyFor', {
+const onlyFor = (blocks: ObjectSchema[]) => node('onlyFor', {
   attrs: attrs({}),
   content: Joi.array().items(node('case', {
     attrs: Joi.object({ who: condition.allow(null).required(), name }).required(), content: Joi.array().items(byType(...blocks)).required(),
@@ -156,7 +157,7 @@ const onlyFor = (blocks: Joi.ObjectSchema[]) => node('onlyFor', {
       ? helpers.message({ custom: 'Only the last version can be for everybody else.' })
       : cases),
 })
-const withChoices = (blocks: Joi.ObjectSchema[]) => [...blocks, onlyFor(blocks)]
+const withChoices = (blocks: ObjectSchema[]) => [...blocks, onlyFor(blocks)]
 const part = node('part', { attrs: attrs({ partId: id.required() }).required() })
 const ANY = [...withChoices(PLAIN), part]
 
@@ -165,7 +166,7 @@ export const messageContent = Joi.object<MessageContent>({
   subject: line.required(),
   subjectFor: Joi.array().items(Joi.object({ who: condition.required(), name, subject: line.required() })).max(12),
   preview: line.required(),
-  body: richText(ANY).required() as Joi.ObjectSchema<RichText>,
+  body: richText(ANY).required() as ObjectSchema<RichText>,
   sellsNothing: Joi.valid(true),
   callToAction: text(80),
   isLetter: Joi.valid(true), senderId: id, inBrowser: Joi.valid(true), unwatched: Joi.valid(true),
@@ -174,14 +175,14 @@ export const messageContent = Joi.object<MessageContent>({
 })
 
 /** An email that leads to what it is for, by a button of its own. */
-export const ownMessageBody = richText([...withChoices([...PLAIN, ownButton]), part]).required() as Joi.ObjectSchema<RichText>
+export const ownMessageBody = richText([...withChoices([...PLAIN, ownButton]), part]).required() as ObjectSchema<RichText>
 
 /** An email of a course, or one with a button of its own. */
 export const anyMessage = messageContent.keys({ body: ownMessageBody })
 
 export const partInput = Joi.object<{ name: string, body: RichText }>({
   // A part does not stand in another.
-  name: text(80).required(), body: richText(withChoices(PLAIN)).required() as Joi.ObjectSchema<RichText>,
+  name: text(80).required(), body: richText(withChoices(PLAIN)).required() as ObjectSchema<RichText>,
 })
 export const templateInput = Joi.object<{ name: string, content: MessageContent }>({
   name: text(80).required(), content: messageContent.required(),
@@ -218,7 +219,7 @@ export const previewForm = Joi.object({ asked: Joi.string().required(), emailLoo
     catch (error) {
       return helpers.message({ custom: (error as Error).message })
     }
-  }) as unknown as Joi.ObjectSchema<WrittenEmail & AskedReader & { look: Look, emailLook?: EmailLook }>
+  }) as unknown as ObjectSchema<WrittenEmail & AskedReader & { look: Look, emailLook?: EmailLook }>
 
 export const testInput = Joi.object<TestAsked>({
   ...WRITTEN, readers: Joi.array().items(Joi.object(READER)).min(1).max(12).required(), to: Joi.array().items(text(254)).max(20).required(),

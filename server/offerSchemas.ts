@@ -1,5 +1,5 @@
 /** What may come in about offers and money, described once. */
-import Joi from 'joi'
+import Joi from './joi'
 import { SALE_TARGETS, type SalesSpec } from '#core/exchange/sales'
 import { MOST_AMOUNT } from '#core/money/money'
 import { DATE_ORDERS } from '#core/people/field'

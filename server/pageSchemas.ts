@@ -1,5 +1,6 @@
 /** What may come in as an opt-in page, described once. */
-import Joi from 'joi'
+import type { PartialSchemaMap } from 'joi'
+import Joi from './joi'
 import { WHO_CONFIRMS, type Confirming } from '#core/page/confirm'
 import type { PageContent } from '#core/page/content'
 import type { Ask } from '#core/page/form'
@@ -26,7 +27,7 @@ const oneOf = (names: object) => Joi.valid(...Object.keys(names)).required()
 export const ownMessage = messageContent.keys({ body: ownMessageBody })
 const listText = richText([list]).required()
 
-const BODIES: Record<SectionKind, Joi.PartialSchemaMap> = {
+const BODIES: Record<SectionKind, PartialSchemaMap> = {
   headline: { text: text(200).required(), under: text(300).required() },
   text: { text: pageText.required() },
   picture: {

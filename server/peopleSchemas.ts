@@ -1,6 +1,7 @@
 /** What may come in about people: conditions, segments, fields and searches. */
 import { kindsThat, type EmailKind, type WhichSend } from '#core/sending/kinds'
-import Joi from 'joi'
+import type { AnySchema, ObjectSchema, SchemaMap } from 'joi'
+import Joi from './joi'
 import type { Condition, Leaf } from '#core/audience/condition'
 import { STANDING_REASONS } from '#core/audience/heldBack'
 import { DEEPEST, EMAIL_FATES, isGroup, OPT_IN_FATES, PURCHASE_FATES } from '#core/audience/condition'
@@ -65,7 +66,7 @@ export const sourceCostsInput = Joi.object<SourceCostsInput>({
     .required(),
 })
 
-const LEAVES: Record<Leaf['kind'], Joi.SchemaMap> = {
+const LEAVES: Record<Leaf['kind'], SchemaMap> = {
   'status': { is: Joi.array().items(status).required() },
   'may-be-mailed': {},
   'list': { listId: id.allow(null).required(), is: is('joined', 'left', 'never-joined') },
@@ -108,7 +109,7 @@ const LEAVES: Record<Leaf['kind'], Joi.SchemaMap> = {
   'sample': { hundredths: Joi.number().integer().min(0).max(10_000).required(), salt: Joi.number().integer().min(0).max(9999).required() },
 }
 const GROUP = Joi.object({ kind: is('all', 'any', 'none'), of: Joi.array().max(60).required() })
-const SHAPES = new Map<unknown, Joi.ObjectSchema>([
+const SHAPES = new Map<unknown, ObjectSchema>([
   ...['all', 'any', 'none'].map(kind => [kind, GROUP] as const),
   ...Object.entries(LEAVES).map(([kind, keys]) => [kind, Joi.object({ ...keys, kind: Joi.valid(kind).required() })] as const),
 ])
@@ -134,7 +135,7 @@ export const condition = Joi.any().custom((raw: unknown, helpers) => {
   catch (error) {
     return helpers.message({ custom: (error as Error).message })
   }
-}) as Joi.AnySchema<Condition>
+}) as AnySchema<Condition>
 
 /** The same from an address, where it stands as text. */
 const conditionText = Joi.string().max(20_000).custom((text: string, helpers) => {

@@ -1,10 +1,11 @@
 /** The names that go along with what is brought in from a file. */
-import Joi from 'joi'
+import type { Schema } from 'joi'
+import Joi from './joi'
 import type { ThingKind } from '#core/things'
 import { text } from './schemas'
 
 const OTHERS: ThingKind[] = ['page', 'link', 'course', 'offer', 'segment', 'hookIn', 'hookOut', 'rule', 'part', 'broadcast']
-const named = (fields: Record<string, Joi.Schema>) =>
+const named = (fields: Record<string, Schema>) =>
   Joi.object().pattern(/^\d{1,6}$/, Joi.object({ name: text(200).required(), ...fields })).default({})
 
 export const portableNames = Joi.object({

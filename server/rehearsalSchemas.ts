@@ -1,5 +1,5 @@
 /** What may come in about rehearsals, described once. */
-import Joi from 'joi'
+import Joi from './joi'
 import { EVENT_KINDS } from '#core/events'
 import type { RehearsedReader, StoryLine } from '#core/sequence/rehearsal'
 import { MOST_READERS } from '#usecases/practice/rehearse'

@@ -1,5 +1,6 @@
 /** What may come in about house rules, links and what comes of them, described once. */
-import Joi from 'joi'
+import type { PartialSchemaMap } from 'joi'
+import Joi from './joi'
 import { SCOPES, type Scope } from '#core/views/keys'
 import { ACTION_KINDS, LINK_ACTIONS, TRIGGER_KINDS, type Action, type ActionKind, type RuleInput, type Trigger } from '#core/rules/rule'
 import { SCORED_KINDS, type ScoreRule } from '#core/score/score'
@@ -31,7 +32,7 @@ export const occasion = Joi.object<Trigger>({
   text: text(200),
 })
 
-const ACTIONS: Record<ActionKind, Joi.PartialSchemaMap> = {
+const ACTIONS: Record<ActionKind, PartialSchemaMap> = {
   'give-tag': { tagId: id.required() }, 'take-tag': { tagId: id.required() },
   'join-list': { listId: id.required() }, 'leave-list': { listId: id.required() },
   'set-field': { fieldId: id.required(), value: value.required(), today: Joi.boolean() },

@@ -1,5 +1,5 @@
 /** What may come in, described once. Words of the errors are for the person at the screen. */
-import Joi from 'joi'
+import Joi from './joi'
 import { isUnfinished, readAddress, type Allows } from '#core/message/webAddress'
 import { ODD_WAYS, type OddAddressRule } from '#core/people/oddAddress'
 import type { TagInput } from '#core/people/tag'

@@ -1,5 +1,5 @@
 /** What may come in about senders, described once. */
-import Joi from 'joi'
+import Joi from './joi'
 import type { SenderBody } from '#core/operations/senders'
 import type { WarmUp } from '#core/sending/warmUp'
 import type { PracticeRecords } from '#usecases/settings/mailDomains'

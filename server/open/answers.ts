@@ -1,5 +1,6 @@
 /** What programs are answered, described once: for the document, and for the tests that hold every answer against it. */
-import Joi from 'joi'
+import type { PartialSchemaMap, Schema } from 'joi'
+import Joi from '../joi'
 import { EVENT_KINDS } from '#core/events'
 import { STATUSES } from '#core/people/status'
 
@@ -8,9 +9,9 @@ const instant = Joi.string().isoDate().description('A time in UTC (RFC 3339).')
 const whole = Joi.number().integer().min(0)
 const words = Joi.string().allow('')
 /** Every key is there, and no other. */
-const exactly = (keys: Joi.PartialSchemaMap) => Joi.object(keys).fork(Object.keys(keys), schema => schema.required())
-const listOf = (item: Joi.Schema) => Joi.array().items(item)
-const orNone = (schema: Joi.Schema) => schema.allow(null)
+const exactly = (keys: PartialSchemaMap) => Joi.object(keys).fork(Object.keys(keys), schema => schema.required())
+const listOf = (item: Schema) => Joi.array().items(item)
+const orNone = (schema: Schema) => schema.allow(null)
 const nextPage = orNone(id).description('Pass it as “after” to get the next ones; null at the end.')
 
 export const person = exactly({

@@ -1,5 +1,6 @@
 /** What programs can ask for of what the owner makes: pages, offers, courses, house rules, links and segments, alike for each. */
-import Joi from 'joi'
+import type { ObjectSchema, Schema } from 'joi'
+import Joi from '../joi'
 import type { PortableNames } from '#core/exchange/portable'
 import { toFolder } from '#core/exchange/courseFolder'
 import type { Scope } from '#core/views/keys'
@@ -31,7 +32,7 @@ import type { Call, Operation } from './operation'
 const MOST_HERE = 2000
 const MOST_BYTES_HERE = 50_000
 
-const named = (fields: Record<string, Joi.Schema> = {}) =>
+const named = (fields: Record<string, Schema> = {}) =>
   Joi.object().pattern(/^\d{1,6}$/, Joi.object({ name: text(120).required(), ...fields })).default({})
 const names = Joi.object<PortableNames>({
   list: named({ publicName: text(120).required(), description: text(1000).required() }), tag: named(),
@@ -40,7 +41,7 @@ const names = Joi.object<PortableNames>({
 
 interface Envelope { format: string, version: number, name: string, names: PortableNames, draft: Record<string, unknown> }
 
-function envelopeOf(kind: DefinitionKind): Joi.ObjectSchema<Envelope> {
+function envelopeOf(kind: DefinitionKind): ObjectSchema<Envelope> {
   const { format, version } = FORMATS[kind]
   return Joi.object<Envelope>({
     format: Joi.valid(format).required().messages({ '*': `The format is “${format}”.` }),
@@ -76,7 +77,7 @@ const CHECKS: { [Kind in Exclude<DefinitionKind, 'course'>]: (envelope: Envelope
   },
 }
 
-async function byItsOwn<Value>(schema: Joi.ObjectSchema<Value>, raw: unknown): Promise<Value> {
+async function byItsOwn<Value>(schema: ObjectSchema<Value>, raw: unknown): Promise<Value> {
   const { nodes, outOfBounds } = measure(raw, limitsOf(schema))
   if (outOfBounds) throw new InputProblem([outOfBounds])
   return nodes > MOST_HERE && isCheckedElsewhere(schema) ? checkElsewhere(schema, { raw }) : checked(schema, raw)

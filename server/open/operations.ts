@@ -3,7 +3,8 @@
  * may come in, what is answered, and an example of both. The handler checks by
  * it, and the OpenAPI document is made of it.
  */
-import Joi from 'joi'
+import type { Schema } from 'joi'
+import Joi from '../joi'
 import { isCountry } from '#core/people/country'
 import { isZone } from '#core/time/zone'
 import {
@@ -30,7 +31,7 @@ const country = Joi.string().length(2).custom((code: string, helpers) => isCount
   .messages({ 'any.invalid': 'A country is a code of two letters, like PT.' }).allow(null)
 const ids = Joi.array().items(Joi.number().integer().min(1)).unique().max(100).default([])
 const value = Joi.alternatives(Joi.string().max(2000).allow(''), Joi.number())
-const fields = (item: Joi.Schema) =>
+const fields = (item: Schema) =>
   Joi.object().pattern(/.*/, item).description('Values by field name: a text, a number, a date like 2026-11-26, yes or no.')
 const consent = Joi.object({
   origin: Joi.string().max(200).required().description('Where they agreed, like “the sign-up sheet at the spring fair”.'),

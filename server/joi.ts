@@ -1,0 +1,22 @@
+/** The checker of what comes in, saying what is wrong in words for people: its own sentences are for programmers. A schema's own
+ *  sentences go before these, also one for whatever is wrong (`'*'`): these stand where the checker's stood. */
+import joi, { type Root } from 'joi'
+
+const plain: Root = joi.extend(
+  {
+    type: 'string', base: joi.string(),
+    messages: {
+      'string.empty': 'Type something here.', 'string.min': 'At least {#limit} letters.',
+      'string.max': 'At most {#limit} letters fit here.',
+    },
+  },
+  {
+    type: 'number', base: joi.number(),
+    messages: {
+      'number.base': 'Type a number.', 'number.integer': 'Type a whole number.', 'number.min': 'At least {#limit}.',
+      'number.max': 'At most {#limit}.',
+    },
+  },
+  { type: 'array', base: joi.array(), messages: { 'array.max': 'At most {#limit} fit here.' } },
+)
+export default plain
