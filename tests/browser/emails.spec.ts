@@ -188,6 +188,10 @@ test('HTML of one’s own, links elsewhere and space have a form; bad addresses 
   await expect(frame.getByText('By hand')).toBeVisible()
   await expect(frame.getByRole('link', { name: 'My workshop' })).toBeVisible()
   expect(await frame.locator('script').count()).toBe(0)
+  // The lines above stay open to be written in.
+  await page.getByRole('textbox', { name: 'Subject', exact: true }).fill('A seat at the bench')
+  await expect(page.getByRole('strong').filter({ hasText: 'A seat at the bench' })).toBeVisible()
+  await expect(frame.getByText('By hand')).toBeVisible()
 })
 
 test('what is wrong is told beside the email while it is written, and leads to its place', async () => {

@@ -56,7 +56,9 @@ test('a table comes in: columns matched, consent said, a plan first, then the en
   // What was planned is not what would be done any more once something is changed.
   await page.getByLabel('Source of new people').fill('spring fair')
   await expect(plan.getByRole('button', { name: /Import 120/ })).toBeDisabled()
+  await axe()
   await plan.getByRole('button', { name: 'Look again' }).click()
+  await expect(plan.getByRole('button', { name: /Import 120/ })).toBeEnabled()
   await axe()
   await plan.getByRole('button', { name: 'Import 120 people' }).click()
   await expect(page.getByRole('status').first()).toContainText(

@@ -124,6 +124,7 @@ test('a ready rule is copied with its reason, switched off and on, and deleted',
   await page.goto('/house-rules')
   await page.getByRole('switch', { name: /reaches 40 points: at work/ }).click()
   await expect(page.getByText(/3 rules, 2 at work/)).toBeVisible()
+  await axe()
   await page.getByRole('link', { name: /reaches 40 points/ }).first().click()
   await page.getByRole('button', { name: 'Delete' }).click()
   await page.getByRole('button', { name: 'Delete the rule' }).click()

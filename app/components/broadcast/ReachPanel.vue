@@ -70,7 +70,7 @@ const listShare = computed(() => {
 <style scoped>
 .grid { display: grid; grid-template-columns: 232px minmax(0, 1fr); gap: 24px; align-items: start; }
 .big { font: 700 58px/1.05 var(--heading); letter-spacing: -0.02em; font-variant-numeric: tabular-nums; }
-.big.old { opacity: 0.45; }
+.big.old { color: var(--p-porch-ink-second); }
 dl { display: grid; grid-template-columns: 84px minmax(0, 1fr); gap: 6px 0; margin: 0; align-items: baseline; }
 dt { font-weight: 600; font-size: 13px; }
 dt.second { font-weight: 400; }

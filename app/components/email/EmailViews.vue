@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, useId, watch } from 'vue'
+import { watchDebounced } from '@vueuse/core'
 import type { AskedReader, EmailPreview, WrittenEmail } from '#core/views/email'
 import { api, ApiProblem, hrefOf } from '~/composables/useApi'
 import { useNewest } from '~/composables/useNewest'
@@ -42,6 +43,8 @@ async function read() {
 }
 // By name: the same views in another list are no reason to load the email anew.
 watch([() => props.reader, () => props.views.join(' ')], read, { immediate: true })
+// Its lines stay open above it, to be written in.
+watchDebounced(() => JSON.stringify(props.email), read, { debounce: 400 })
 </script>
 
 <template>

@@ -88,7 +88,7 @@ async function save() {
 .one :deep(.sentence) { display: inline; }
 .one a { color: inherit; text-decoration: none; }
 .one a:hover { text-decoration: underline; }
-.one.off { opacity: 0.75; }
+.one.off, .one.off :deep(.done) { color: var(--p-porch-ink-second); }
 .make { display: grid; gap: 6px; margin-top: 6px; padding: 10px; border-radius: 6px; background: var(--p-porch-rail); }
 .line { display: flex; align-items: center; gap: 8px; flex-wrap: wrap; }
 </style>

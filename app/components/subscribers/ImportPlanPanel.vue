@@ -86,7 +86,7 @@ const emit = defineEmits<{ look: [], begin: [] }>()
 .numbers dt { font: 600 22px/1.2 var(--body); font-variant-numeric: tabular-nums; }
 .numbers dd { margin: 0; color: var(--p-porch-ink-second); font-size: 12.5px; }
 .refused dt { color: var(--p-porch-brick); }
-.old { opacity: 0.55; }
+.old dt { color: var(--p-porch-ink-second); }
 .stale { padding-bottom: 8px; }
 .line { margin-top: 12px; }
 .refusals { margin-top: 14px; max-height: 260px; overflow: auto; border-top: 1px solid var(--p-porch-line-light); padding-top: 10px; }

@@ -152,7 +152,7 @@ async function switchRule({ id }: RuleLine, on: boolean) {
 .find { width: 248px; }
 .rule { display: grid; grid-template-columns: auto minmax(0, 1fr) 108px 150px; gap: 14px; align-items: start; }
 .rule :deep(.p-toggleswitch) { margin-top: 1px; }
-.resting .says { opacity: 0.72; }
+.resting .says, .resting .says :deep(.done) { color: var(--p-porch-ink-second); }
 .open { color: inherit; text-decoration: none; }
 .open:hover :deep(.sentence) { text-decoration: underline; text-decoration-color: var(--p-porch-line); }
 .under { display: flex; flex-wrap: wrap; gap: 2px 14px; }
