@@ -1,5 +1,7 @@
-/** The checker of what comes in, saying what is wrong in words for people: its own sentences are for programmers. A schema's own
- *  sentences go before these, also one for whatever is wrong (`'*'`): these stand where the checker's stood. */
+/**
+ * The checker of what comes in, which says what is wrong in words for people; its own sentences are for programmers. These stand in their
+ * place, and not among the settings of a check, so that a schema's own go before them, also one for whatever is wrong (`'*'`).
+ */
 import joi, { type Root } from 'joi'
 
 const plain: Root = joi.extend(
