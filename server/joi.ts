@@ -16,7 +16,7 @@ const plain: Root = joi.extend(
     type: 'number', base: joi.number(),
     messages: {
       'number.base': 'Type a number.', 'number.integer': 'Type a whole number.', 'number.min': 'At least {#limit}.',
-      'number.max': 'At most {#limit}.',
+      'number.max': 'At most {#limit}.', 'number.unsafe': 'That number is too large.',
     },
   },
   { type: 'array', base: joi.array(), messages: { 'array.max': 'At most {#limit} fit here.' } },
