@@ -238,7 +238,7 @@ const takesUtf8 = (connection: SMTPConnection): boolean =>
   (Reflect.get(connection, '_supportedExtensions') as string[]).includes('SMTPUTF8')
 
 const localPartOf = (address: string): string => address.slice(0, address.lastIndexOf('@'))
-// eslint-disable-next-line no-control-regex
+// oxlint-disable-next-line no-control-regex
 const needsUtf8 = ({ from, to }: Envelope): boolean => [from, to].some(({ address }) => /[^\x00-\x7f]/.test(localPartOf(address)))
 const asciiDomain = (address: string): string =>
   `${localPartOf(address)}@${domainToASCII(address.slice(address.lastIndexOf('@') + 1)) || address.slice(address.lastIndexOf('@') + 1)}`

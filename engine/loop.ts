@@ -77,7 +77,8 @@ export class Engine {
 
   /** Does `work` again and again: at once where it did something, else when there may be something again. */
   async #lane(name: string, work: () => Promise<boolean>, signal = this.#signal): Promise<void> {
-    for (let failures = 0; !this.#stopping;) {
+    let failures = 0
+    while (!this.#stopping) {
       try {
         const seen = signal.seen()
         const didSomething = await work()
@@ -89,7 +90,8 @@ export class Engine {
       }
       catch (error) {
         this.#troubles.met(name, error)
-        await signal.never(WAITS_MS[Math.min(failures++, WAITS_MS.length - 1)]!, () => this.#stopping)
+        failures += 1
+        await signal.never(WAITS_MS[Math.min(failures, WAITS_MS.length) - 1]!, () => this.#stopping)
       }
     }
   }

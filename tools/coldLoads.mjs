@@ -20,7 +20,7 @@ const STARTING_MS = 2000
 /** How long a screen is watched after its heading has appeared. */
 const WATCHED_MS = 1500
 
-/* global document, MutationObserver -- of the page, in which this runs. */
+/** Runs in the page. */
 function watch() {
   const watched = globalThis.watched = { seenAt: 0, longEndedAt: 0 }
   new PerformanceObserver((list) => {

@@ -9,6 +9,7 @@ const SQL = /\b(SELECT|INSERT INTO|UPDATE|DELETE FROM|FROM|WHERE|JOIN|CREATE TAB
 export const longLines = {
   meta: { type: 'layout', schema: [], messages: { long: `This line has {{letters}} letters; ${MOST} are allowed. Break it.` } },
   create({ sourceCode, report }) {
+    if (sourceCode.lines.every(line => line.length <= MOST)) return {}
     /** The longest text of each line, by the number of the line. */
     const texts = new Map()
     function note({ loc: { start, end } }) {

@@ -85,7 +85,8 @@ await main(async () => {
   rmSync(RESULTS, { recursive: true, force: true })
   // None writes what another reads.
   await Promise.all([
-    check('Lint', bin('eslint'), ['.', '--max-warnings=0']), check('Types', process.execPath, ['tools/types.mjs']),
+    check('Lint of scripts', bin('oxlint'), ['--deny-warnings']), check('Lint of components', bin('eslint'), ['app', '--max-warnings=0']),
+    check('Types', process.execPath, ['tools/types.mjs']),
     check('Words', process.execPath, ['tools/words.mjs']),
   ])
   const leaveMemory = workInMemory()

@@ -6,7 +6,7 @@ export type Method = 'GET' | 'POST' | 'PUT' | 'DELETE'
 export interface Asking { body?: unknown, query?: object, file?: true, answer: unknown }
 
 // It is what its work gives back that is nothing, and so is this.
-// eslint-disable-next-line @typescript-eslint/no-invalid-void-type
+// oxlint-disable-next-line typescript/no-invalid-void-type
 export type Nothing = void
 
 /** A file, or a page of its own: taken by its address, not asked for by a screen. */

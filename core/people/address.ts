@@ -48,7 +48,7 @@ export function checkAddress(typed: string): AddressCheck {
  * True for an address that needs a server with SMTPUTF8 (RFC 6531): letters beyond ASCII before the @. A domain of such letters can be
  * written in ASCII.
  */
-// eslint-disable-next-line no-control-regex
+// oxlint-disable-next-line no-control-regex
 export const needsUtf8Server = (address: string): boolean => /[^\x00-\x7f]/.test(address.slice(0, address.lastIndexOf('@')))
 
 /** What a form says of one where our mail server cannot do that. */
