@@ -2,7 +2,7 @@
 import { expect, test, type Page } from '@playwright/test'
 import type { BroadcastView } from '#core/views/broadcast'
 import type { MailboxView } from '#core/views/mailbox'
-import { axe, choose, fillNumber, inOneWindow, moveClock, type Opened } from './opened'
+import { axe, choose, fillNumber, inOneWindow, moveClock, type Opened, visit } from './opened'
 
 let opened: Opened
 let page: Page
@@ -22,7 +22,7 @@ const sill = () => page.getByRole('region', { name: 'Sending' })
 const view = () => opened.porch.do<BroadcastView>('GET', `broadcasts/${id}`)
 
 test('it is written, and its numbers open onto people before anything leaves', async () => {
-  await page.goto('/broadcasts')
+  await visit(page, '/broadcasts')
   await axe(page)
   await page.getByRole('button', { name: 'New broadcast' }).click()
   await page.getByRole('textbox', { name: 'Subject', exact: true }).click()
@@ -115,12 +115,12 @@ test('sent now, there is a minute to take it back; while it leaves it is paused,
 test('its results are told in words and numbers, each with its people', async () => {
   const { rows } = await opened.porch.do<MailboxView>('GET', 'mailbox')
   const of = (name: string) => rows.find(({ toAddress, subject }) => toAddress === `${name}@example.com` && subject === 'Six new papers')!
-  await page.goto(`/mailbox?mail=${of('ana').id}`)
+  await visit(page, `/mailbox?mail=${of('ana').id}`)
   await page.frameLocator('iframe').getByText('They came in from Fabriano.').waitFor()
   await expect.poll(
     async () => (await opened.porch.do<{ opened: { people: number } }>('GET', `broadcasts/${id}/results`)).opened.people
   ).toBe(1)
-  await page.goto(`/broadcasts/${id}`)
+  await visit(page, `/broadcasts/${id}`)
   await expect(page.getByText('0 of 4 clicked: 0%, between 0% and 49%.')).toBeVisible()
   const numbers = page.getByRole('region', { name: 'In numbers' })
   await numbers.getByRole('listitem').filter({ hasText: 'reader opens' }).getByRole('button', { name: '1' }).click()
@@ -182,7 +182,7 @@ test('it goes along as a file and by a link, and becomes a draft where it is imp
   expect(await (await opened.porch.fetch(new URL(url).pathname)).json()).toMatchObject({
     format: 'keen-porch broadcast', name: 'Six new papers',
   })
-  await page.goto('/broadcasts')
+  await visit(page, '/broadcasts')
   await page.getByRole('button', { name: 'Import' }).click()
   const taking = page.getByRole('dialog', { name: 'Import a broadcast' })
   await taking.getByLabel('Link to a copy').fill('papers')
@@ -192,7 +192,7 @@ test('it goes along as a file and by a link, and becomes a draft where it is imp
   await taking.getByLabel('Link to a copy').fill(url)
   await taking.getByRole('button', { name: 'Import' }).click()
   await expect(page.getByText(/^Broadcast to the list .*, not sent yet/)).toBeVisible()
-  await page.goto(`/broadcasts/${id}`)
+  await visit(page, `/broadcasts/${id}`)
   await (await menu('Copy by link')).click()
   await dialog.getByRole('switch').click()
   await expect(dialog.getByLabel('Link to the copy')).toBeHidden()
@@ -227,11 +227,11 @@ test('those who did not open it are written to with one press; all sending stops
   await expect(page.getByRole('textbox', { name: 'Body of the email' })).toBeVisible()
   await part('Who and when').click()
   await expect(page.getByText(/were sent “Six new papers”/)).toBeVisible()
-  await page.goto('/engine')
+  await visit(page, '/engine')
   await page.getByRole('button', { name: 'Stop all sending' }).click()
   await page.getByRole('alertdialog').getByRole('button', { name: 'Stop all sending' }).click()
   await expect(page.getByText(/All sending is stopped since/)).toBeVisible()
-  await page.goto('/')
+  await visit(page, '/')
   await axe(page)
   await page.getByRole('button', { name: 'Release it' }).click()
   await expect(page.getByRole('button', { name: 'Stop all sending' })).toBeVisible()

@@ -1,6 +1,6 @@
 /** A chooser: copied, tried, published, and answered by visitors with and without JavaScript, in the browser throughout. */
 import { expect, test, type Page } from '@playwright/test'
-import { axe, choose as chooseOn, fillNumber, inOneWindow, type Opened, openList } from './opened'
+import { axe, choose as chooseOn, fillNumber, inOneWindow, type Opened, openList, visit } from './opened'
 
 let opened: Opened
 let page: Page
@@ -18,7 +18,7 @@ const choose = (label: string | RegExp, option: string) => chooseOn(page, label,
 const saved = () => expect(page.getByText('Saved', { exact: true })).toBeVisible()
 
 test('it begins as a finished page, and says which page each answer leads to before anybody answers', async () => {
-  await page.goto('/pages')
+  await visit(page, '/pages')
   await page.getByRole('button', { name: 'New opt-in page' }).click()
   await page.getByLabel('Name (only you see it)').fill('First loaf')
   await page.getByRole('radio', { name: /^A chooser/ }).check()

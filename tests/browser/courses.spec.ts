@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs'
 import { expect, test, type Locator, type Page } from '@playwright/test'
 import { askers } from '../built/askers'
-import { atRest, axe as axeOn, choose as chooseOn, fillNumber, inOneWindow, moveClock, type Opened } from './opened'
+import { atRest, axe as axeOn, choose as chooseOn, fillNumber, inOneWindow, moveClock, type Opened, visit } from './opened'
 
 let opened: Opened
 let page: Page
@@ -31,7 +31,7 @@ async function write(title: string, subject: string, body: string) {
 const clock = (by: 'hour' | 'day') => moveClock(opened.porch, by)
 
 test('sending hours are painted by keyboard and pointer, and every date of a course keeps them', async () => {
-  await page.goto('/settings')
+  await visit(page, '/settings')
   const week = page.getByRole('region', { name: 'Sending hours' }).or(page.getByRole('form', { name: 'Sending hours' }))
   await week.getByRole('button', { name: 'Monday to Friday, 08:00–18:00' }).click()
   await expect(week.getByText('Mon to Fri 08:00–18:00', { exact: true })).toBeVisible()
@@ -53,7 +53,7 @@ test('sending hours are painted by keyboard and pointer, and every date of a cou
   await axe()
   await week.getByRole('button', { name: 'Save the sending hours' }).click()
   await expect(week.getByRole('button', { name: 'Save the sending hours' })).toBeDisabled()
-  await page.goto(`/courses/${opened.made.courseId}`)
+  await visit(page, `/courses/${opened.made.courseId}`)
   await expect(page.getByText('Its emails leave Mon to Fri 08:00–18:00.')).toBeVisible()
   // Whatever day it is: the first was asked for, what comes later keeps to the week.
   for (const when of (await page.locator('.when').allInnerTexts()).slice(1)) expect(when).not.toMatch(/Sat|Sun/)
@@ -62,7 +62,7 @@ test('sending hours are painted by keyboard and pointer, and every date of a cou
 })
 
 test('a hold and a fork stand with their ways side by side, with the dates of the way that is chosen', async () => {
-  await page.goto('/courses')
+  await visit(page, '/courses')
   await page.getByRole('button', { name: 'New course' }).click()
   await page.getByLabel('Name of the email course').fill('Five evenings')
   await fillNumber(page.getByRole('spinbutton', { name: 'How many emails' }), '1')
@@ -352,7 +352,7 @@ test('ways in and out stand in one place, and one person is let in, moved, stopp
 })
 
 test('a finished course is copied, started for those outside by their own dates, and taken along', async () => {
-  await page.goto('/courses')
+  await visit(page, '/courses')
   await page.getByRole('button', { name: 'Copy the course: Which book first?' }).click()
   await expect(page.getByText(/is there as a draft/)).toBeVisible()
   await expect(page.getByText(/Made for it: .*the tag “likes: coptic”/)).toBeVisible()
@@ -378,16 +378,16 @@ test('a finished course is copied, started for those outside by their own dates,
   const download = page.waitForEvent('download')
   await page.getByRole('link', { name: 'as a folder of Markdown files' }).click()
   const path = await (await download).path()
-  await page.goto('/courses')
+  await visit(page, '/courses')
   await page.getByLabel('A course as a file').setInputFiles({ name: 'course.zip', mimeType: 'application/zip', buffer: readFileSync(path) })
   await expect(page.getByRole('heading', { level: 1, name: 'Which book first? (2)' })).toBeVisible()
-  await page.goto('/courses')
+  await visit(page, '/courses')
   await page.getByLabel('A course as a file').setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: Buffer.from('{}') })
   await expect(page.getByText('This file is not a course exported from here.')).toBeVisible()
 })
 
 test('limits are set, the coming days tell what goes when, and the engine room what waits', async () => {
-  await page.goto('/settings')
+  await visit(page, '/settings')
   const form = page.getByRole('form', { name: 'How many emails one person gets' })
   await form.getByLabel('At least').fill('30')
   await form.getByLabel('At most', { exact: true }).fill('2')
@@ -396,18 +396,18 @@ test('limits are set, the coming days tell what goes when, and the engine room w
   await form.getByRole('button', { name: 'Save the limits' }).click()
   await expect(form.getByRole('button', { name: 'Save the limits' })).toBeDisabled()
   await axe()
-  await page.goto('/calendar')
+  await visit(page, '/calendar')
   await expect(page.getByRole('button', { name: /emails?$/ }).first()).toBeVisible()
   await expect(page.getByText(/At a hold or a fork, people are split/)).toBeVisible()
   await axe()
-  await page.goto('/engine')
+  await visit(page, '/engine')
   await expect(page.getByText('The engine is at work.')).toBeVisible()
   await expect(page.getByRole('row', { name: /Course steps/ })).toContainText(/\d{2}:\d{2}/)
   await axe()
 })
 
 test('an email is sent to one person once more, from where it is asked why they got it', async () => {
-  await page.goto('/subscribers?search=ada%40')
+  await visit(page, '/subscribers?search=ada%40')
   await page.getByRole('link', { name: /ada@example.com/ }).click()
   await choose('Which email', 'Last')
   const why = page.getByRole('region', { name: /Why did they/ })

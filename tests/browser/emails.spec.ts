@@ -3,7 +3,7 @@ import { expect, test, type Page } from '@playwright/test'
 import sharp from 'sharp'
 import type { BlockNode } from '#core/message/content'
 import type { CourseView } from '#core/views/course'
-import { axe, choose, inOneWindow, type Opened } from './opened'
+import { axe, choose, inOneWindow, type Opened, visit } from './opened'
 
 let opened: Opened
 let page: Page
@@ -25,7 +25,7 @@ const show = (view: string) =>
   page.getByRole('group', { name: 'Write it, or see how it arrives' }).getByRole('button', { name: view, exact: true }).click()
 const types = async () => (await blocks()).map(({ type }) => type)
 async function begin() {
-  await page.goto(`/courses/${opened.made.courseId}?email=${stepId}`)
+  await visit(page, `/courses/${opened.made.courseId}?email=${stepId}`)
   await body().click()
   await page.keyboard.press('ControlOrMeta+a')
   await page.keyboard.press('Backspace')
@@ -231,14 +231,14 @@ test('a copy goes to oneself, as a test that nobody counts', async () => {
   await choose(page, 'As it is read by', 'somebody with a name, and somebody without')
   await form.getByRole('button', { name: 'Send it' }).click()
   await expect(page.getByText('4 tests are on the way to the practice mailbox.')).toBeVisible()
-  await page.goto('/mailbox')
+  await visit(page, '/mailbox')
   await expect(page.getByRole('link', { name: /rui@example\.com/ })).toHaveCount(2)
   await page.getByRole('link', { name: /rui@example\.com/ }).filter({ hasText: 'Test:' }).first().click()
   await expect(page.frameLocator('iframe').getByText(/^Hello (Ines|friend)/)).toBeVisible()
 })
 
 test('what was typed last is kept, whichever way one leaves', async () => {
-  await page.goto('/courses')
+  await visit(page, '/courses')
   await page.getByRole('link', { name: 'Fold, Sew, Cover' }).click()
   await page.getByRole('button', { name: /^1 ·/ }).click()
   await page.getByRole('button', { name: 'Write the email' }).click()

@@ -4,7 +4,7 @@ import type { Condition } from '#core/audience/condition'
 import { emailsOf } from '#core/sequence/draft'
 import type { CourseView } from '#core/views/course'
 import { PASSWORD } from '../built/porch'
-import { axe as axeOn, choose as chooseOn, inOneWindow, type Opened } from './opened'
+import { axe as axeOn, choose as chooseOn, inOneWindow, type Opened, visit } from './opened'
 
 let opened: Opened
 let page: Page
@@ -23,23 +23,23 @@ test('B1: a page that leads into a course and not onto its list says so in three
   await porch.do('PUT', `courses/${made.courseId}`, { name, draft: { ...draft, listId } })
   await porch.do('POST', `courses/${made.courseId}/publish`, {})
   const note = page.getByText(/People from the page “.*” would get no emails from/)
-  await page.goto(`/pages/${made.pageId}`)
+  await visit(page, `/pages/${made.pageId}`)
   await expect(note).toBeVisible()
-  await page.goto('/')
+  await visit(page, '/')
   await page.getByRole('link', { name: /^People from/ }).click()
   await expect(note).toBeVisible()
   await axe()
   await page.getByRole('button', { name: 'Let the page add them to the list' }).click()
   await expect(page.getByText('They join free course now')).toBeVisible()
   await expect(note).toHaveCount(0)
-  await page.goto(`/pages/${made.pageId}?part=gives`)
+  await visit(page, `/pages/${made.pageId}?part=gives`)
   await expect(page.getByText('free course').first()).toBeVisible()
   await expect(note).toHaveCount(0)
 })
 
 test('B6: a time and a date can be typed, by keyboard alone, and what cannot be read is said and changes nothing', async () => {
   const { porch, made } = opened
-  await page.goto(`/courses/${made.courseId}`)
+  await visit(page, `/courses/${made.courseId}`)
   await page.getByRole('button', { name: /^3 ·/ }).click()
   const field = page.getByRole('textbox', { name: 'Clock time' })
   const savedTime = async () => (emailsOf((await porch.do<CourseView>(
@@ -65,7 +65,7 @@ test('B6: a time and a date can be typed, by keyboard alone, and what cannot be 
 
 test('B11: an address is never lost in the text, and the mailbox shows what arrived meanwhile', async () => {
   const { porch, made } = opened
-  await page.goto(`/courses/${made.courseId}`)
+  await visit(page, `/courses/${made.courseId}`)
   await page.getByRole('button', { name: /^2 ·/ }).click()
   await page.getByRole('button', { name: 'Write the email' }).click()
   const body = page.getByRole('textbox', { name: 'Body' })
@@ -75,7 +75,7 @@ test('B11: an address is never lost in the text, and the mailbox shows what arri
   await page.getByLabel('Leads to').fill('https://example.com/made')
   await page.keyboard.press('Enter')
   await expect(body.getByText('https://example.com/made')).toBeVisible()
-  await page.goto('/mailbox')
+  await visit(page, '/mailbox')
   await expect(page.getByText('No mail yet')).toBeVisible()
   await porch.optIn('sheet-kit', { email: 'meanwhile@example.com' })
   // Nobody touches the screen, and the practice clock stands still.
@@ -92,7 +92,7 @@ test('B4: deleting says what could not do without it and for how many, and anoth
     name, draft: { ...draft, entry: { kind: 'all', of: [{ kind: 'segment', segmentId: readers.id }] } },
   })
   await porch.do('POST', `courses/${made.courseId}/publish`, {})
-  await page.goto(`/segments/${readers.id}`)
+  await visit(page, `/segments/${readers.id}`)
   await page.getByRole('button', { name: 'Delete' }).click()
   const dialog = page.getByRole('dialog', { name: 'Delete readers?' })
   await expect(dialog).toContainText(/The course .*, with (nobody|\d+ (person|people)) inside, cannot work without it/)
@@ -109,7 +109,7 @@ test('B4: deleting says what could not do without it and for how many, and anoth
 })
 
 test('B12: a screen is drawn once, and asks each of its questions once', async () => {
-  await page.goto('/')
+  await visit(page, '/')
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
   const asked: string[] = []
   const note = (request: Request) => asked.push(new URL(request.url()).pathname)
@@ -138,7 +138,7 @@ test('B12: a screen is drawn once, and asks each of its questions once', async (
     for (const path of paths) expect(asked.filter(one => one === path), path).toHaveLength(1)
   }
   page.off('request', note)
-  await page.goto('/tags-and-lists')
+  await visit(page, '/tags-and-lists')
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Tags and lists')
   // A screen further down begins at its top.
   await page.locator('#work').evaluate(work => work.scrollTo(0, 400))
@@ -162,7 +162,7 @@ test('B13: no screen is wider than a phone; where somebody is stands out at nigh
   }
   await page.setViewportSize(size)
   for (const part of ['', '?part=numbers']) {
-    await page.goto(`/courses/${made.courseId}${part}`)
+    await visit(page, `/courses/${made.courseId}${part}`)
     await expect(page.locator('#work h1')).toBeVisible()
     expect(await page.locator('#work').evaluate(work => work.scrollWidth - work.clientWidth), part).toBeLessThanOrEqual(0)
   }
@@ -193,14 +193,14 @@ test('B7: a running course is stopped and goes on, is copied, put away, brought 
     await page.getByRole('menuitem', { name: item }).click()
   }
   const { name } = await porch.do<CourseView>('GET', `courses/${made.courseId}`)
-  await page.goto(`/courses/${made.courseId}`)
+  await visit(page, `/courses/${made.courseId}`)
   await page.getByRole('button', { name: 'Stop the course' }).click()
   await page.getByRole('alertdialog').getByRole('button', { name: 'Stop the course' }).click()
   await expect(page.getByText(/Stopped since .* No emails go out/)).toBeVisible()
   await axe()
   await menu('Archive it')
   await expect(page.getByText('Archived. Find it')).toBeVisible()
-  await page.goto('/courses')
+  await visit(page, '/courses')
   await expect(page.getByRole('link', { name, exact: true })).toHaveCount(0)
   await page.getByRole('button', { name: 'Archived (1)' }).click()
   await page.getByRole('link', { name, exact: true }).click()
@@ -218,7 +218,7 @@ test('B7: a running course is stopped and goes on, is copied, put away, brought 
 })
 
 test('A3: signing out everywhere ends this window, too; an address that is not there says so', async () => {
-  await page.goto('/settings')
+  await visit(page, '/settings')
   await page.getByRole('button', { name: 'Sign out everywhere' }).click()
   await page.getByRole('alertdialog').getByRole('button', { name: 'Sign out everywhere' }).click()
   await expect(page.getByRole('heading', { name: 'Sign in' })).toBeVisible()

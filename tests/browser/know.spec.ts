@@ -1,6 +1,6 @@
 /** The people part as its owner uses it: a table comes in, a segment is built by keyboard, something is said for many and taken back. */
 import { expect, test, type Page } from '@playwright/test'
-import { axe as axeOn, choose as chooseOn, inOneWindow, openList, type Opened } from './opened'
+import { axe as axeOn, choose as chooseOn, inOneWindow, openList, type Opened, visit } from './opened'
 
 let opened: Opened
 let page: Page
@@ -18,7 +18,7 @@ const ROWS = Array.from({ length: 119 }, (_, n) =>
 const FILE = `\uFEFFE-mail;Name;Born;Country;Labels\r\n${ROWS.join('\r\n')}\r\nno address;X;;;\r\nlate@example.com;Y;31/02/1980;;fair\r\n`
 
 test('a file that is no table is refused in plain words, and nothing is kept', async () => {
-  await page.goto('/subscribers')
+  await visit(page, '/subscribers')
   await page.getByRole('button', { name: 'Import' }).click()
   await page.getByLabel('Choose a CSV file')
     .setInputFiles({ name: 'book.xlsx', mimeType: 'text/csv', buffer: Buffer.from('PK\x03\x04 not a table', 'latin1') })
@@ -94,7 +94,7 @@ test('something is said for many in one sentence, its number first, and taken ba
 })
 
 test('a segment with three levels is built, read aloud and kept by keyboard alone', async () => {
-  await page.goto('/segments/new')
+  await visit(page, '/segments/new')
   const gets = page.getByRole('group', { name: 'Belongs', exact: true })
   await expect(gets).toBeVisible()
   const press = async (within: ReturnType<Page['locator']>, name: string) => {
@@ -133,7 +133,7 @@ async function alsoGives(tag: string) {
 }
 
 test('what follows from a tag, a circle refused with its path, merging and deleting', async () => {
-  await page.goto('/tags-and-lists')
+  await visit(page, '/tags-and-lists')
   await page.getByRole('button', { name: 'fair', exact: true }).click()
   await alsoGives('sheet kit')
   await axe()
@@ -156,7 +156,7 @@ test('what follows from a tag, a circle refused with its path, merging and delet
 })
 
 test('one person: another address, why not, everything as JSON, two made one', async () => {
-  await page.goto('/subscribers?search=guest50%40')
+  await visit(page, '/subscribers?search=guest50%40')
   await page.getByRole('link', { name: 'guest50@example.com' }).click()
   await page.getByRole('button', { name: 'Change the address' }).click()
   await page.getByLabel('Address', { exact: true }).fill('guest51@example.com')
@@ -181,12 +181,12 @@ test('one person: another address, why not, everything as JSON, two made one', a
   await expect(page.getByRole('dialog')).toContainText('The status is then active')
   await page.getByRole('button', { name: 'Merge the two' }).click()
   await expect(page.getByText(/guest51@example.com until/)).toBeVisible()
-  await page.goto('/subscribers?search=guest51')
+  await visit(page, '/subscribers?search=guest51')
   await expect(page.getByText('Nobody fits.')).toBeVisible()
 })
 
 test('a source gets a name and an address, and who came by it stands behind its number', async () => {
-  await page.goto('/pages/1')
+  await visit(page, '/pages/1')
   await page.getByRole('link', { name: 'Results' }).click()
   await page.getByLabel('New address').fill('Workshop flyer')
   await page.getByRole('button', { name: 'Create address' }).click()
@@ -215,7 +215,7 @@ test('a source gets a name and an address, and who came by it stands behind its 
 })
 
 test('money spent on a source is written down by month, and shared among the people behind its number', async () => {
-  await page.goto('/pages')
+  await visit(page, '/pages')
   await page.getByRole('link', { name: 'Sources' }).click()
   const row = page.getByRole('row').filter({ hasText: '“Workshop flyer”' })
   await row.getByRole('button', { name: 'Money spent on “Workshop flyer”: nothing yet' }).click()

@@ -1,7 +1,7 @@
 /** An offer with a coupon and a closing time, in the browser throughout: made, bought, refused, disputed, refunded and closed. */
 import { expect, test, type Page } from '@playwright/test'
 import { askers } from '../built/askers'
-import { axe, choose as chooseOn, inOneWindow, moveClock, type Opened } from './opened'
+import { axe, choose as chooseOn, inOneWindow, moveClock, type Opened, visit } from './opened'
 
 let opened: Opened
 let page: Page
@@ -60,7 +60,7 @@ async function answeredLate(): Promise<() => Promise<void>> {
 }
 
 test('it is made: price, closing time, places, waiting list and what buying gives; what is missing is said where it is', async () => {
-  await page.goto('/offers')
+  await visit(page, '/offers')
   await expect(page.getByRole('heading', { name: 'Make the first offer' })).toBeVisible()
   await page.getByRole('button', { name: 'New offer' }).click()
   await page.getByLabel('Name (buyers see it on their receipt)').fill('Long-Stitch Journals')
@@ -136,7 +136,7 @@ test('it is bought after a wrong code and a refused card, and takes its buyer ou
   await shop.getByRole('button', { name: 'Pay €126.00' }).click()
   await expect(shop.getByRole('heading', { name: 'It’s yours' })).toBeVisible()
 
-  await page.goto('/subscribers')
+  await visit(page, '/subscribers')
   await page.getByRole('link', { name: 'ana@example.com' }).click()
   const courses = page.getByRole('region', { name: 'Courses' })
   await expect(courses.getByText(/Lesson by lesson, inside/)).toBeVisible()
@@ -155,7 +155,7 @@ test('it is bought after a wrong code and a refused card, and takes its buyer ou
 })
 
 test('money goes back in part and then as a whole, never more than was paid, and every page says so', async () => {
-  await page.goto('/subscribers')
+  await visit(page, '/subscribers')
   await page.getByRole('link', { name: 'ana@example.com' }).click()
   await page.getByRole('button', { name: /^Give back of €126\.00/ }).click()
   await page.getByLabel('Amount to refund').fill('126.01')
@@ -184,7 +184,7 @@ test('a dispute wants a look on Today, and opens the buyer behind it', async () 
       .toBeNull()
     await opened.porch.do('POST', 'clock', { by: 'day' })
   }
-  await page.goto('/')
+  await visit(page, '/')
   await expect(page.getByText('1 buyer disputes their payment')).toBeVisible()
   await axe(page)
   await page.getByText('1 buyer disputes their payment').click()
@@ -201,7 +201,7 @@ test('closed, it takes a waiting list, which is told when it opens again', async
   let railMayCome = () => {}
   const railComes = new Promise<void>(resolve => railMayCome = resolve)
   await page.route(/\/api\/(rail|frame)$/, route => railComes.then(() => route.fallback()))
-  await page.goto('/offers/1?part=price')
+  await visit(page, '/offers/1?part=price')
   await page.getByLabel('It opens again', { exact: true }).check()
   await expect(page.getByRole('textbox', { name: 'It opens again: the day' })).toHaveValue(/ 20\d\d$/)
   railMayCome()
@@ -237,24 +237,24 @@ test('closed, it takes a waiting list, which is told when it opens again', async
   await axe(shop)
   await shop.getByRole('button', { name: 'Yes, it was me' }).click()
   await expect(shop.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
-  await page.goto('/offers/1?part=waiting')
+  await visit(page, '/offers/1?part=waiting')
   await page.getByRole('link', { name: '1 person', exact: true }).click()
   await expect(page.getByRole('link', { name: 'wait@example.com' })).toBeVisible()
-  await page.goto('/')
+  await visit(page, '/')
   await expect(page.getByText('1 person waits for Long-Stitch Journals')).toBeVisible()
-  await page.goto('/offers')
+  await visit(page, '/offers')
   await expect(page.getByRole('row', { name: /Long-Stitch Journals €180\.00 Closed\. It opens again .* 1 €180\.00$/ })).toBeVisible()
   await axe(page)
   const { draft } = await opened.porch.do<{ draft: { opensAgainAt: number } }>('GET', 'offers/1')
   await moveClock(opened.porch, 'to', draft.opensAgainAt)
   await shop.goto(wayIn(await mails.mailWith('wait@example.com', 'It can be bought now'), /\/l\//))
   await expect(shop.getByRole('button', { name: 'Go to the checkout' })).toBeVisible()
-  await page.goto('/offers/1?part=waiting')
+  await visit(page, '/offers/1?part=waiting')
   await expect(page.getByText('1 person was emailed before.')).toBeVisible()
 })
 
 test('past sales come in from a file, and are told row by row where they cannot', async () => {
-  await page.goto('/offers')
+  await visit(page, '/offers')
   await page.getByRole('link', { name: 'Import past sales' }).click()
   const rows = [
     'Order;E-Mail;Total;Date', '1;rui@example.com;1.049,50;24/03/2026', '1;rui@example.com;5;24/03/2026', '2;rui@;5;24/03/2026',
@@ -270,7 +270,7 @@ test('past sales come in from a file, and are told row by row where they cannot'
 })
 
 test('the segments that ask for it know who has what', async () => {
-  await page.goto('/segments')
+  await visit(page, '/segments')
   await page.getByRole('link', { name: 'Buyers' }).click()
   await expect(page.getByText('1 person', { exact: true }).first()).toBeVisible()
   await axe(page)

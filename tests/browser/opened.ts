@@ -89,6 +89,33 @@ export async function moveClock(porch: Porch, by: 'hour' | 'day' | 'next-send' |
   }, 'the clock')
 }
 
+interface Inside { __vue_app__: { config: { globalProperties: { $nuxt: NuxtApp } } } }
+interface NuxtApp { $router: { push(path: string): Promise<unknown> }, hooks: { hookOnce(name: 'page:finish', done: () => void): void } }
+
+/**
+ * Goes to a screen as the application's own links do; one that is shown already is loaded anew. Whole loads are slower, and are tried
+ * where a file begins, on each screen of the demo, and wherever a test says so with `goto` or `reload`.
+ */
+export async function visit(page: Page, path: string): Promise<void> {
+  const [here, there] = [new URL(page.url()), new URL(path, page.url())]
+  if (here.href === there.href) {
+    await page.goto(path)
+    return
+  }
+  const hadTold = await page.evaluate(async ({ path, isOtherScreen }) => {
+    const told = document.querySelectorAll<HTMLElement>('.p-toast-close-button')
+    for (const button of told) button.click()
+    const { $nuxt: nuxt } = (document.querySelector('#__nuxt') as unknown as Inside).__vue_app__.config.globalProperties
+    const shown = isOtherScreen && new Promise<void>(done => nuxt.hooks.hookOnce('page:finish', done))
+    await nuxt.$router.push(path)
+    await shown
+    return told.length > 0
+  }, { path, isOtherScreen: here.pathname !== there.pathname })
+  // What was told of the screen before would be taken for something told of this one.
+  if (hadTold) await expect(page.locator('.p-toast-message')).toHaveCount(0)
+  await atRest(page)
+}
+
 /** What was scrolled is told to the page at its next frame, and what changed is drawn by then. */
 export const atRest = (page: Page) => page.evaluate(() => new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done))))
 

@@ -14,7 +14,7 @@ import type { HooksView } from '#core/views/hooks'
 import type { PageView } from '#core/views/pages'
 import { askers } from '../built/askers'
 import { ROOT, type Porch } from '../built/porch'
-import { choose as chooseOn, inOneWindow, moveClock, type Opened } from './opened'
+import { choose as chooseOn, inOneWindow, moveClock, type Opened, visit } from './opened'
 
 let opened: Opened
 let page: Page
@@ -107,7 +107,7 @@ const write = async (title: string, subject: string, body: string) => {
 /** Where a rule is begun: the whole sentence, or beside something. */
 async function begin(): Promise<void> {
   steps = 1
-  await page.goto('/house-rules/new')
+  await visit(page, '/house-rules/new')
 }
 const when = async (what: string, which?: [kind: string, name: string]) => {
   await choose('When: what happens', what)
@@ -133,7 +133,7 @@ async function keep(wish: number): Promise<void> {
 /** Beside something: the first half is there; the second is said. */
 async function beside(wish: number, path: string, part: string | null, what: string | null, say: () => Promise<void>): Promise<void> {
   steps = 1
-  await page.goto(path)
+  await visit(page, path)
   if (part) await press(part)
   const here = page.getByRole('region', { name: 'House rules' })
   await press('a rule', here)
@@ -201,7 +201,7 @@ test('2 a tag by where they came from', async () => {
 test('3 and 4 an interest by a click, and no more about an offer: on the links', async () => {
   await beside(3, `/links/${ids['A coptic book']}`, null, null, () => act('What is done', 'add the tag', ['which tag', 'likes: coptic']))
   steps = 1
-  await page.goto(`/links/${ids['not for me']}`)
+  await visit(page, `/links/${ids['not for me']}`)
   await press('something')
   await choose('Consequence 1: what is done', 'send nothing more about')
   await choose('Consequence 1: of which offer', 'Leather and Board')
@@ -219,7 +219,7 @@ test('3 and 4 an interest by a click, and no more about an offer: on the links',
 
 test('5 only who really meant it: a second press on a page of ours', async () => {
   steps = 1
-  await page.goto(`/links/${ids['not for me']}`)
+  await visit(page, `/links/${ids['not for me']}`)
   steps++
   await page.getByText('only after a second click').click()
   await press('Save the changes')
@@ -238,7 +238,7 @@ for (const [wish, name, edit] of [
 ] as const) {
   test(`${wish} copied from the ready ones: ${name}`, async () => {
     steps = 1
-    await page.goto('/house-rules')
+    await visit(page, '/house-rules')
     await press('Copy a template')
     await press(`Copy the rule: ${name}`)
     await expect(page.locator('.says > .sentence')).toBeVisible()
@@ -249,7 +249,7 @@ for (const [wish, name, edit] of [
 
 test('7 thank for a second download', async () => {
   steps = 1
-  await page.goto('/house-rules')
+  await visit(page, '/house-rules')
   await press('Copy a template')
   await press('Copy the rule: Say thanks for a second download')
   await choose('When: which page', 'Which book first?')
@@ -277,7 +277,7 @@ test('8 somebody went to pay and did not: beside the offer', async () => {
 
 test('9 money went back: nothing more about it, and a to-do', async () => {
   steps = 1
-  await page.goto('/house-rules')
+  await visit(page, '/house-rules')
   await press('Copy a template')
   await press('Copy the rule: After a refund')
   await choose('When: which offer', 'Leather and Board')
@@ -294,7 +294,7 @@ test('9 money went back: nothing more about it, and a to-do', async () => {
 
 test('10 buyers get their lessons: no rule, the offer itself', async () => {
   steps = 1
-  await page.goto(`/offers/${ids['Bench Club']}`)
+  await visit(page, `/offers/${ids['Bench Club']}`)
   await press('What it gives')
   await choose('starts the course', 'Fold, Sew, Cover')
   await press('Publish the changes')
@@ -342,7 +342,7 @@ test('15 after the course: beside it', async () => {
 
 test('16 and 17 one list means another, and one tag ends another: on the list and on the tag, shown as rules', async () => {
   steps = 1
-  await page.goto('/tags-and-lists')
+  await visit(page, '/tags-and-lists')
   await press('your classes')
   await press('another list, too')
   await choose('What follows 1: which list', 'bench letters')
@@ -354,7 +354,7 @@ test('16 and 17 one list means another, and one tag ends another: on the list an
   await press('Save the tag')
   await expect(page.getByRole('dialog')).toHaveCount(0)
   expect(steps).toBeLessThanOrEqual(2 * MOST_STEPS)
-  await page.goto('/house-rules')
+  await visit(page, '/house-rules')
   for (const wish of [16, 17]) await expect(page.locator('.sentence').filter({ hasText: promised(wish) })).toBeVisible()
   const { person } = await asks.personOf('finisher@example.com')
   for (const name of ['undecided', 'ready']) await porch.do('POST', `subscribers/${person.id}/tags/${ids[name]}`)
@@ -368,7 +368,7 @@ test('18 they replied: said on their page', async () => {
   await keep(18)
   await optIn('writer@example.com')
   const { person } = await asks.personOf('writer@example.com')
-  await page.goto(`/subscribers/${person.id}`)
+  await visit(page, `/subscribers/${person.id}`)
   await press('They replied')
   await expect(page.getByText('replied, by hand', { exact: true })).toBeVisible()
   expect((await asks.personOf('writer@example.com')).courses).toMatchObject([{ status: 'left' }])

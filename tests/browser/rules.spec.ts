@@ -1,6 +1,6 @@
 /** House rules, links, to-dos and webhooks as their owner uses them, and a reader's second press. */
 import { expect, test, type Page } from '@playwright/test'
-import { axe as axeOn, choose as chooseOn, fillNumber, inOneWindow, type Opened } from './opened'
+import { axe as axeOn, choose as chooseOn, fillNumber, inOneWindow, type Opened, visit } from './opened'
 
 let opened: Opened
 let page: Page
@@ -18,7 +18,7 @@ const axe = () => axeOn(page)
 const choose = (label: string | RegExp, option: string) => chooseOn(page, label, option)
 
 test('a rule is made where the thought comes up, beside a tag, with a new tag made in place', async () => {
-  await page.goto('/tags-and-lists')
+  await visit(page, '/tags-and-lists')
   await page.getByRole('button', { name: 'sheet kit' }).click()
   await page.getByRole('button', { name: 'a rule' }).click()
   await choose('What is done: what is done', 'add the tag')
@@ -36,7 +36,7 @@ test('a rule is made where the thought comes up, beside a tag, with a new tag ma
 })
 
 test('it is listed by moment with what it did; those who fit already get it, too, by their number', async () => {
-  await page.goto('/house-rules')
+  await visit(page, '/house-rules')
   const picks = page.getByRole('region', { name: 'When someone picks something' })
   await expect(picks).toContainText('1 time, on 1 person')
   await axe()
@@ -50,7 +50,7 @@ test('it is listed by moment with what it did; those who fit already get it, too
 })
 
 test('a rule is written as a sentence: for whom, how often, an email; what is wrong is said at its part, and a circle before it is saved', async () => {
-  await page.goto('/house-rules/new?when=got-tag')
+  await visit(page, '/house-rules/new?when=got-tag')
   await page.getByRole('button', { name: 'Save the rule' }).click()
   await expect(page.getByText('Choose at least one action.')).toBeVisible()
   await choose('When: which tag', 'took something')
@@ -86,7 +86,7 @@ test('a rule is written as a sentence: for whom, how often, an email; what is wr
 })
 
 test('it is tried on a real person, and nothing is changed by that', async () => {
-  await page.goto('/house-rules')
+  await visit(page, '/house-rules')
   await page.getByRole('button', { name: 'Try them' }).click()
   await page.getByRole('combobox', { name: 'A real person' }).fill('ada@')
   await page.getByRole('option', { name: /ada@example.com/ }).click()
@@ -114,14 +114,14 @@ test('it is tried on a real person, and nothing is changed by that', async () =>
 })
 
 test('a ready rule is copied with its reason, switched off and on, and deleted', async () => {
-  await page.goto('/house-rules')
+  await visit(page, '/house-rules')
   await page.getByRole('button', { name: 'Copy a template' }).click()
   await expect(page.getByText('Make a link and an offer first.').or(page.getByText('Make an offer first.')).first()).toBeVisible()
   await page.getByRole('button', { name: 'Copy the rule: Someone is getting interested' }).click()
   await expect(page.getByLabel('Notes (only you see them)')).toHaveValue(/while they are keen/)
   await page.getByRole('button', { name: 'Save the rule' }).click()
   await expect(page.getByText('The rule is saved and at work')).toBeVisible()
-  await page.goto('/house-rules')
+  await visit(page, '/house-rules')
   await page.getByRole('switch', { name: /reaches 40 points: at work/ }).click()
   await expect(page.getByText(/3 rules, 2 at work/)).toBeVisible()
   await axe()
@@ -132,7 +132,7 @@ test('a ready rule is copied with its reason, switched off and on, and deleted',
 })
 
 test('a link of the library brings something after a second press of its reader, who can take it back', async ({ browser }) => {
-  await page.goto('/links')
+  await visit(page, '/links')
   await page.getByRole('link', { name: 'Press me' }).click()
   await page.getByRole('button', { name: 'something', exact: true }).click()
   await choose('Consequence 1: which tag', 'took something')
@@ -145,7 +145,7 @@ test('a link of the library brings something after a second press of its reader,
   await axe()
 
   const reader = await (await browser.newContext({ baseURL: opened.porch.url })).newPage()
-  await page.goto('/mailbox')
+  await visit(page, '/mailbox')
   await page.getByRole('link', { name: /One, friend.*ada@example\.com/ }).click()
   const href = await page.frameLocator('iframe').getByRole('link', { name: 'Press me' }).getAttribute('href')
   await reader.goto(href!)
@@ -161,7 +161,7 @@ test('a link of the library brings something after a second press of its reader,
   await expect(reader.getByRole('heading', { name: 'Undone' })).toBeVisible()
   expect(await tags()).not.toContain('likes: pressing')
   await reader.context().close()
-  await page.goto('/links')
+  await visit(page, '/links')
   await expect(page.getByRole('row', { name: /Press me/ })).toContainText('add the tag “likes: pressing”')
 })
 
@@ -176,7 +176,7 @@ test('its code is taken along as a picture', async () => {
 })
 
 test('a to-do is added on somebody’s page and done on the desk', async () => {
-  await page.goto('/subscribers')
+  await visit(page, '/subscribers')
   await page.getByRole('link', { name: 'bea@example.com' }).click()
   await page.getByRole('button', { name: 'A to-do' }).click()
   await page.getByRole('button', { name: 'Add it' }).click()
@@ -196,7 +196,7 @@ test('a to-do is added on somebody’s page and done on the desk', async () => {
 })
 
 test('a webhook is set up in and out, and its calls are told', async () => {
-  await page.goto('/webhooks')
+  await visit(page, '/webhooks')
   await axe()
   const out = page.getByRole('region', { name: 'Outgoing: called by house rules' })
   await out.getByRole('button', { name: 'New address' }).click()
@@ -226,7 +226,7 @@ test('a webhook is set up in and out, and its calls are told', async () => {
 })
 
 test('a program gets a key, which is shown once, does what was ticked, and is in the history; ended, it does nothing', async () => {
-  await page.goto('/keys')
+  await visit(page, '/keys')
   await axe()
   await page.getByRole('button', { name: 'New key' }).click()
   // What is wrong stands above, and the button at the end of a long form.
@@ -250,9 +250,9 @@ test('a program gets a key, which is shown once, does what was ticked, and is in
   })
   const added = await ask('people', { email: 'cyd@example.com', firstName: 'Cyd' })
   expect([added.status, (await ask('tags')).status]).toEqual([201, 403])
-  await page.goto(`/subscribers/${(await added.json() as { id: number }).id}`)
+  await visit(page, `/subscribers/${(await added.json() as { id: number }).id}`)
   await expect(page.getByText('one of your programs added them', { exact: true })).toBeVisible()
-  await page.goto('/keys')
+  await visit(page, '/keys')
   await expect(keys).toContainText('last used')
   await keys.getByRole('button', { name: 'Revoke the key of the shop' }).click()
   await page.getByRole('button', { name: 'Revoke it', exact: true }).last().click()

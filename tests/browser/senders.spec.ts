@@ -1,7 +1,7 @@
 /** Who emails are from, and what goes with an email besides its words. */
 import { expect, test, type Page } from '@playwright/test'
 import type { MailboxView } from '#core/views/mailbox'
-import { axe, choose, fillNumber, inOneWindow, type Opened } from './opened'
+import { axe, choose, fillNumber, inOneWindow, type Opened, visit } from './opened'
 
 let opened: Opened
 let page: Page
@@ -13,13 +13,13 @@ inOneWindow(async (one) => {
   stepId = draft.steps[0]!.id
 })
 const openEmail = async () => {
-  await page.goto(`/courses/${opened.made.courseId}?email=${stepId}`)
+  await visit(page, `/courses/${opened.made.courseId}?email=${stepId}`)
   await expect(page.getByRole('textbox', { name: 'Body of the email' })).toBeVisible()
 }
 const saved = () => expect(page.getByText('Saved', { exact: true })).toBeVisible()
 
 test('a sender is added, is told what is wrong with its address, and its domain is asked and signs', async () => {
-  await page.goto('/settings')
+  await visit(page, '/settings')
   await page.getByRole('link', { name: 'Senders and their domains' }).click()
   await axe(page)
   await page.getByRole('button', { name: 'New sender' }).click()
@@ -64,7 +64,7 @@ test('an email says who it is from; that its domain lets it be refused is told b
   await (await late).finished()
   await saved()
   await expect(checks.getByText('Emails from sales.saltmarsh.example.com may be refused')).toBeVisible()
-  await page.goto('/senders')
+  await visit(page, '/senders')
   const domain = page.getByRole('region', { name: 'sales.saltmarsh.example.com' })
   await domain.getByLabel('the key is published').check()
   await expect(domain.getByText('signs every email from here')).toBeVisible()
@@ -155,7 +155,7 @@ test('another sender is used for everything else, one is removed, and each is un
 })
 
 test('a new sender is warmed up: its days are shown, saved, told, and ended', async () => {
-  await page.goto('/senders')
+  await visit(page, '/senders')
   const card = page.getByRole('article').first()
   await card.getByRole('button', { name: /^Warm-up of/ }).click()
   const dialog = page.getByRole('dialog', { name: /^Warm up/ })

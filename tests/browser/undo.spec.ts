@@ -3,7 +3,7 @@ import { expect, test, type Page } from '@playwright/test'
 import type { Limits } from '#core/sending/quota'
 import type { CourseStanding } from '#core/views/course'
 import type { SubscriberView } from '#core/views/people'
-import { axe, fillNumber, inOneWindow, type Opened } from './opened'
+import { axe, fillNumber, inOneWindow, type Opened, visit } from './opened'
 
 let opened: Opened
 let page: Page
@@ -24,7 +24,7 @@ async function limitTo(aDay: string) {
 }
 
 test('a setting goes back to what it was, on the screen, too', async () => {
-  await page.goto('/settings')
+  await visit(page, '/settings')
   await limitTo('3')
   expect((await limits()).aDay).toBe(3)
   await undo().click()
@@ -44,7 +44,7 @@ test('what has been changed elsewhere since is left alone, and it is said', asyn
 })
 
 test('a key undoes what was done last, and what was done before it after that; while writing it is the field’s own', async () => {
-  await page.goto(`/subscribers/${personId}`)
+  await visit(page, `/subscribers/${personId}`)
   const tags = async () => (await person()).tags.map(({ name }) => name)
   await expect(page.getByRole('button', { name: 'Remove the tag sheet kit' })).toBeVisible()
   await page.getByRole('button', { name: 'Remove the tag sheet kit' }).click()
@@ -71,7 +71,7 @@ test('what would be deleted for good can be archived instead, and that can be un
   const { id } = await opened.porch.do<{ id: number }>('POST', 'links', {
     name: 'the paper mill', url: 'https://mill.example.com/', does: [], asks: false, note: '',
   })
-  await page.goto(`/links/${id}`)
+  await visit(page, `/links/${id}`)
   await page.getByRole('button', { name: /^Delete/ }).click()
   await expect(page.getByRole('dialog').getByText('Deleting cannot be undone.')).toBeVisible()
   // It waits for what names the link.
@@ -79,14 +79,14 @@ test('what would be deleted for good can be archived instead, and that can be un
   await axe(page)
   await page.getByRole('dialog').getByRole('button', { name: 'Archive it instead' }).click()
   await expect(page.getByText('Archived. Find it under “Archived” in its list.')).toBeVisible()
-  await page.goto('/links')
+  await visit(page, '/links')
   await expect(page.getByRole('link', { name: 'the paper mill' })).toHaveCount(0)
   expect(await opened.porch.do<{ id: number }[]>('GET', 'links')).toContainEqual(expect.objectContaining({ id }))
 })
 
 test('taking a page down, and taking somebody out of a course, is undone where it was done', async () => {
   const { pageId, courseId } = opened.made
-  await page.goto(`/pages/${pageId}`)
+  await visit(page, `/pages/${pageId}`)
   await page.getByRole('button', { name: 'Take it down' }).click()
   await page.getByRole('alertdialog').getByRole('button', { name: 'Take it down' }).click()
   await expect(page.getByText('Draft. Only you can see it.')).toBeVisible()
@@ -97,7 +97,7 @@ test('taking a page down, and taking somebody out of a course, is undone where i
 
   const inside = async () =>
     (await opened.porch.do<CourseStanding>('GET', `courses/${courseId}/people?from=0`)).rows.map(row => row.personId)
-  await page.goto(`/courses/${courseId}?part=people`)
+  await visit(page, `/courses/${courseId}?part=people`)
   await page.getByRole('button', { name: 'What to do with Ada' }).click()
   await page.getByRole('menuitem', { name: /^Remove from the course/ }).click()
   await page.getByRole('dialog').getByRole('button', { name: 'Remove from the course' }).click()

@@ -6,7 +6,7 @@ import type { DraftEmail } from '#core/sequence/draft'
 import type { CourseView } from '#core/views/course'
 import type { PageView } from '#core/views/pages'
 import { askers } from '../built/askers'
-import { atRest, axe, choose, inOneWindow, moveClock, type Opened } from './opened'
+import { atRest, axe, choose, inOneWindow, moveClock, type Opened, visit } from './opened'
 
 let opened: Opened
 let page: Page
@@ -37,7 +37,7 @@ const show = (view: string) =>
 const frame = () => page.frameLocator('iframe[title="The email on a computer"]')
 
 test('a part is written once, and stands in an email by its name', async () => {
-  await page.goto('/email-parts')
+  await visit(page, '/email-parts')
   await page.getByRole('button', { name: 'New part' }).click()
   await page.getByLabel('Name; readers never see it').fill('Signature')
   await page.getByRole('textbox', { name: 'The part' }).click()
@@ -48,7 +48,7 @@ test('a part is written once, and stands in an email by its name', async () => {
   await page.getByRole('button', { name: 'Keep it', exact: true }).click()
   await expect(page.getByText('in no email yet')).toBeVisible()
   await axe(page)
-  await page.goto(`/courses/${opened.made.courseId}?email=${stepId}`)
+  await visit(page, `/courses/${opened.made.courseId}?email=${stepId}`)
   await body().click()
   await page.keyboard.press('ControlOrMeta+a')
   await page.keyboard.press('Backspace')
@@ -185,7 +185,7 @@ test('a letter has nothing drawn in it; a template comes in its place, and going
   await page.getByRole('button', { name: 'Keep as a template' }).click()
   await page.getByLabel('Name (only you see it)').fill('My lesson')
   await page.getByRole('button', { name: 'Keep it', exact: true }).click()
-  await page.goto('/email-parts?at=templates')
+  await visit(page, '/email-parts?at=templates')
   await expect(page.getByText('My lesson')).toBeVisible()
   await page.getByRole('button', { name: 'All emails', exact: true }).click()
   await page.getByLabel('Find an email').fill('one of a few')
@@ -195,7 +195,7 @@ test('a letter has nothing drawn in it; a template comes in its place, and going
 })
 
 test('what it was before it was written anew is kept, compared in colour, and can be taken again', async () => {
-  await page.goto(`/courses/${opened.made.courseId}?email=${stepId}`)
+  await visit(page, `/courses/${opened.made.courseId}?email=${stepId}`)
   await page.getByRole('button', { name: 'Earlier versions' }).click()
   const dialog = page.getByRole('dialog', { name: 'Earlier versions' })
   await expect(dialog.locator('del').filter({ hasText: 'Olá' })).toBeVisible()
@@ -209,7 +209,7 @@ test('what it was before it was written anew is kept, compared in colour, and ca
 })
 
 test('the look is set once beside an email that has it, and what cannot be read is not taken', async () => {
-  await page.goto('/email-parts?at=look')
+  await visit(page, '/email-parts?at=look')
   await page.getByLabel('Words', { exact: true }).fill('#BBBBBB')
   await expect(page.getByRole('alert')).toContainText('Words on the paper are hard to read')
   await expect(page.getByRole('button', { name: 'Use this look' })).toBeDisabled()
@@ -218,7 +218,7 @@ test('the look is set once beside an email that has it, and what cannot be read 
   await axe(page)
   await page.getByRole('button', { name: 'Use this look' }).click()
   await expect(page.getByText('Emails look so from now on.')).toBeVisible()
-  await page.goto(`/courses/${opened.made.courseId}?email=${stepId}`)
+  await visit(page, `/courses/${opened.made.courseId}?email=${stepId}`)
   await expect(page.locator('.choice').first()).toHaveCSS('color', 'rgb(138, 47, 29)')
 })
 
@@ -236,7 +236,7 @@ test('what is chosen in it is noted on a page of ours, where it can be chosen ot
   await axe(door)
   await door.getByRole('button', { name: 'Long-stitch' }).click()
   await expect(door.getByText('You chose “Long-stitch”.')).toBeVisible()
-  await page.goto('/subscribers?search=eve@')
+  await visit(page, '/subscribers?search=eve@')
   await page.getByRole('link', { name: /Eve|eve@example\.com/ }).first().click()
   await expect(page.getByText('undecided').first()).toBeVisible()
   await door.getByRole('button', { name: 'None of them' }).click()
@@ -266,7 +266,7 @@ test('looking at what a program has written changes nothing of it', async () => 
   await porch.do('PUT', `courses/${courseId}`, {
     name, draft: { ...draft, steps: [{ ...first!, content: { ...(first as DraftEmail).content, body: written } }, ...others] },
   })
-  await page.goto(`/courses/${courseId}?email=${stepId}`)
+  await visit(page, `/courses/${courseId}?email=${stepId}`)
   await page.getByRole('tab', { name: 'Everybody else' }).click()
   await page.getByText('Linen').click()
   await page.getByRole('textbox', { name: 'Working title' }).fill('Read once')
@@ -286,7 +286,7 @@ test('nor does working beside the thanks of a page', async () => {
   const read = () => porch.do<PageView>('GET', `pages/${pageId}`)
   const { name, slug, draft } = await read()
   await porch.do('PUT', `pages/${pageId}`, { name, slug, draft: { ...draft, thanks: { ...draft.thanks, text } } })
-  await page.goto(`/pages/${pageId}?part=after`)
+  await visit(page, `/pages/${pageId}?part=after`)
   await page.getByText('Look into your inbox').click()
   await page.getByRole('textbox', { name: 'Headline' }).first().fill('Look now')
   await expect.poll(async () => (await read()).draft.thanks.headline).toBe('Look now')
