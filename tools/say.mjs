@@ -25,14 +25,15 @@ export async function main(work) {
   }
 }
 
-/** Runs a program to its end and returns its exit code; its output goes to ours, or nowhere with `quiet`. */
-export function run(command, args, { env = {}, quiet = false, cwd = ROOT } = {}) {
+/** Runs a program to its end and returns its exit code; its output goes to ours, or nowhere with `quiet`, or to `hear` as it comes. */
+export function run(command, args, { env = {}, quiet = false, hear, cwd = ROOT } = {}) {
+  const output = hear ? 'pipe' : quiet ? 'ignore' : 'inherit'
   return new Promise((resolve, reject) => {
-    const child = spawn(
-      command, args, { cwd, stdio: ['ignore', quiet ? 'ignore' : 'inherit', quiet ? 'ignore' : 'inherit'], env: { ...process.env, ...env } }
-    )
+    const child = spawn(command, args, { cwd, stdio: ['ignore', output, output], env: { ...process.env, ...env } })
+    if (hear) for (const stream of [child.stdout, child.stderr]) stream.on('data', hear)
     child.on('error', reject)
-    child.on('exit', code => resolve(code ?? 1))
+    // What it wrote last is heard after its end.
+    child.on(hear ? 'close' : 'exit', code => resolve(code ?? 1))
   })
 }
 

@@ -16,18 +16,28 @@ function count(passed, failed) {
   tally.failed += failed
 }
 
+/** A part of the run. One that goes on beside others says what it has to say at its end, in one piece. */
+async function part(name, command, args, isBeside) {
+  if (!isBeside) {
+    say(`\n== ${name}`)
+    return run(command, args)
+  }
+  const heard = []
+  const code = await run(command, args, { hear: chunk => heard.push(chunk) })
+  say(`\n== ${name}\n${Buffer.concat(heard)}`)
+  return code
+}
+
 /** One check that passes or fails as a whole. */
 async function check(name, command, args) {
-  say(`\n== ${name}`)
-  const passed = await run(command, args) === 0
+  const passed = await part(name, command, args, true) === 0
   count(passed ? 1 : 0, passed ? 0 : 1)
   if (!passed) failures.push(name)
 }
 
 /** A test runner that writes what it counted; one that wrote nothing has failed. */
-async function runner(name, command, args, file, read) {
-  say(`\n== ${name}`)
-  const code = await run(command, args)
+async function runner(name, command, args, file, read, isBeside = false) {
+  const code = await part(name, command, args, isBeside)
   try {
     const { passed, failed, names } = read(JSON.parse(readFileSync(join(RESULTS, file), 'utf8')))
     const isOdd = (code !== 0 && failed === 0) || passed + failed === 0
@@ -48,13 +58,13 @@ const failedOfFile = file => [
   ...file.status === 'failed' && file.assertionResults.every(each => each.status !== 'failed') ? [file.message] : [],
 ].map(each => `${relative(ROOT, file.name)}: ${each}`)
 
-const vitest = (name, project) => runner(name, bin('vitest'), [
+const vitest = (name, project, isBeside) => runner(name, bin('vitest'), [
   'run', '--project', project, '--reporter=default', '--reporter=json', `--outputFile.json=test-results/${project}.json`,
 ], `${project}.json`, ({ numPassedTests, numFailedTests, numFailedTestSuites, testResults }) => ({
   passed: numPassedTests,
   failed: Math.max(numFailedTests, numFailedTestSuites > 0 ? 1 : 0),
   names: testResults.flatMap(failedOfFile),
-}))
+}), isBeside)
 
 const failedOfSuite = suite => [
   ...suite.specs.filter(spec => !spec.ok).map(spec => `${suite.file}: ${spec.title}`), ...(suite.suites ?? []).flatMap(failedOfSuite),
@@ -83,19 +93,21 @@ function workInMemory() {
 await main(async () => {
   await Promise.all([install(), chromium()])
   rmSync(RESULTS, { recursive: true, force: true })
-  // None writes what another reads.
-  await Promise.all([
-    check('Lint of scripts', bin('oxlint'), ['--deny-warnings']), check('Lint of components', bin('eslint'), ['app', '--max-warnings=0']),
-    check('Types', process.execPath, ['tools/types.mjs']),
-    check('Words', process.execPath, ['tools/words.mjs']),
-  ])
   const leaveMemory = workInMemory()
-  // The last files of the tests leave a processor idle, which builds meanwhile.
-  await Promise.all([vitest('Unit, service and reference tests', 'source'), build()])
-  await vitest('Tests of the built application', 'built')
-  await runner('Browser tests', bin('playwright'), ['test'], 'browser.json', ({ stats, suites }) => ({
-    passed: stats.expected, failed: stats.unexpected + stats.flaky + stats.skipped, names: suites.flatMap(failedOfSuite),
-  }))
+  // What waits, or is the last of its kind, leaves a processor idle for what stands beside it. The build takes away what types are read of.
+  await Promise.all([
+    vitest('Unit, service and reference tests', 'source'),
+    Promise.all([
+      check('Lint of scripts', bin('oxlint'), ['--deny-warnings']), check('Lint of components', bin('eslint'), ['app', '--max-warnings=0']),
+      check('Types', process.execPath, ['tools/types.mjs']), check('Words', process.execPath, ['tools/words.mjs']),
+    ]).then(build),
+  ])
+  await Promise.all([
+    vitest('Tests of the built application', 'built', true),
+    runner('Browser tests', bin('playwright'), ['test'], 'browser.json', ({ stats, suites }) => ({
+      passed: stats.expected, failed: stats.unexpected + stats.flaky + stats.skipped, names: suites.flatMap(failedOfSuite),
+    })),
+  ])
   leaveMemory()
   for (const each of failures) say(`\nFailed: ${each}`)
   say(`\n${tally.passed} passed, ${tally.failed} failed`)
