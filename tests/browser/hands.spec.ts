@@ -32,7 +32,7 @@ test('B1: a page that leads into a course and not onto its list says so in three
   await page.getByRole('button', { name: 'Let the page add them to the list' }).click()
   await expect(page.getByText('They join free course now')).toBeVisible()
   await expect(note).toHaveCount(0)
-  await visit(page, `/pages/${made.pageId}?part=gives`)
+  await page.goto(`/pages/${made.pageId}?part=gives`)
   await expect(page.getByText('free course').first()).toBeVisible()
   await expect(note).toHaveCount(0)
 })
@@ -162,7 +162,7 @@ test('B13: no screen is wider than a phone; where somebody is stands out at nigh
   }
   await page.setViewportSize(size)
   for (const part of ['', '?part=numbers']) {
-    await visit(page, `/courses/${made.courseId}${part}`)
+    await page.goto(`/courses/${made.courseId}${part}`)
     await expect(page.locator('#work h1')).toBeVisible()
     expect(await page.locator('#work').evaluate(work => work.scrollWidth - work.clientWidth), part).toBeLessThanOrEqual(0)
   }
