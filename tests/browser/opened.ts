@@ -102,17 +102,17 @@ export async function visit(page: Page, path: string): Promise<void> {
     await page.goto(path)
     return
   }
-  const hadTold = await page.evaluate(async ({ path, isOtherScreen }) => {
-    const told = document.querySelectorAll<HTMLElement>('.p-toast-close-button')
-    for (const button of told) button.click()
+  await page.evaluate(async ({ path, isOtherScreen }) => {
     const { $nuxt: nuxt } = (document.querySelector('#__nuxt') as unknown as Inside).__vue_app__.config.globalProperties
     const shown = isOtherScreen && new Promise<void>(done => nuxt.hooks.hookOnce('page:finish', done))
-    await nuxt.$router.push(path)
+    const refused = await nuxt.$router.push(path)
+    if (refused) throw new Error(`The application does not go to ${path}: ${String(refused)}`)
     await shown
-    return told.length > 0
   }, { path, isOtherScreen: here.pathname !== there.pathname })
-  // What was told of the screen before would be taken for something told of this one.
-  if (hadTold) await expect(page.locator('.p-toast-message')).toHaveCount(0)
+  // What was told of the screen before would be taken for something told of this one. It stays while the pointer rests on it, and may
+  // come just now, in answer to what was pressed last.
+  await expect.poll(() => page.locator('.p-toast-message').evaluateAll(told => told.map(message =>
+    message.querySelector<HTMLElement>('.p-toast-close-button')!.click()).length)).toBe(0)
   await atRest(page)
 }
 
