@@ -10,13 +10,12 @@ export default defineConfig({
     pool: 'forks',
     // Left to itself it would keep one processor idle.
     maxWorkers: availableParallelism(),
+    // They share what is read in: each file makes workspaces of its own, and reading all of it anew takes longer than most of the tests.
+    isolate: false,
     projects: [
-      // They share what is read in: each file makes workspaces of its own, and reading all of it anew takes longer than most of the tests.
-      { extends: true, test: { name: 'source', include: ['tests/{unit,service,reference}/**/*.test.ts'], isolate: false } },
+      { extends: true, test: { name: 'source', include: ['tests/{unit,service,reference}/**/*.test.ts'] } },
       // These start the application as it was built.
-      { extends: true, test: {
-        name: 'built', include: ['tests/built/**/*.test.ts'], globalSetup: 'tests/built/furnished.ts',
-      } },
+      { extends: true, test: { name: 'built', include: ['tests/built/**/*.test.ts'], globalSetup: 'tests/built/furnished.ts' } },
     ],
   },
 })

@@ -31,11 +31,17 @@ export default async function prepare(): Promise<() => void> {
   return () => rmSync(folder, { recursive: true, force: true })
 }
 
-/** An application on a copy of that folder, with its owner signed in. */
-export async function startFurnished(env: Record<string, string> = {}): Promise<{ porch: Porch, made: Furnished }> {
+/** A copy of that folder. */
+export function copyFurnished(): { data: string, made: Furnished } {
   const { folder, made } = JSON.parse(process.env[FURNISHED]!) as Prepared
   const data = mkdtempSync(join(tmpdir(), 'porch-built-'))
   cpSync(folder, data, { recursive: true })
+  return { data, made }
+}
+
+/** An application on a copy of that folder, with its owner signed in. */
+export async function startFurnished(env: Record<string, string> = {}): Promise<{ porch: Porch, made: Furnished }> {
+  const { data, made } = copyFurnished()
   const porch = await (await Porch.start(env, data)).ready()
   await porch.signIn()
   return { porch, made }

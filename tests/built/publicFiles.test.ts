@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync, statSync } from 'node:fs'
 import { extname, join } from 'node:path'
 import { brotliDecompressSync, gunzipSync, gzipSync } from 'node:zlib'
-import { expect, it } from 'vitest'
+import { afterAll, beforeAll, expect, it } from 'vitest'
 import { Porch, ROOT } from './porch'
 
 const folder = join(ROOT, '.output/public')
@@ -12,6 +12,12 @@ const kindOf = (name: string) => extname(packed(name) ? name.slice(0, -3) : name
 
 /** What a browser is meant to get. A file of any other kind came there by accident. */
 const MEANT = ['.js', '.css', '.html', '.json', '.svg', '.woff2']
+
+let porch: Porch
+beforeAll(async () => {
+  porch = await (await Porch.start()).ready()
+})
+afterAll(() => porch.stop())
 
 function textOf(name: string): string {
   const bytes = readFileSync(join(folder, name))
@@ -53,62 +59,50 @@ it('and nothing in them is fetched from elsewhere: fonts and icons ship with it'
 })
 
 it('what a browser runs before anything else is small: under 70 kB, as it is sent', async () => {
-  const porch = await (await Porch.start()).ready()
-  try {
-    const shell = await (await porch.fetch('/')).text()
-    const entries = [...shell.matchAll(/<script type="module" src="([^"]+)"/g)].map(([, src]) => src!)
-    expect(entries).toHaveLength(1)
-    // The name it has in the folder, with what it was packed by beside it; what it imports by name would have to come with it.
-    const packed = readFileSync(join(folder, `${entries[0]}.br`))
-    expect(brotliDecompressSync(packed).toString()).not.toMatch(/(^|;)import[{*"]|from"\.\//)
-    expect(packed.length).toBeLessThan(70_000)
-    const sent = await porch.fetch(entries[0]!, { headers: { 'accept-encoding': 'br' } })
-    expect(sent.headers.get('content-encoding')).toBe('br')
-  }
-  finally {
-    await porch.stop()
-  }
+  const shell = await (await porch.fetch('/')).text()
+  const entries = [...shell.matchAll(/<script type="module" src="([^"]+)"/g)].map(([, src]) => src!)
+  expect(entries).toHaveLength(1)
+  // The name it has in the folder, with what it was packed by beside it; what it imports by name would have to come with it.
+  const packed = readFileSync(join(folder, `${entries[0]}.br`))
+  expect(brotliDecompressSync(packed).toString()).not.toMatch(/(^|;)import[{*"]|from"\.\//)
+  expect(packed.length).toBeLessThan(70_000)
+  const sent = await porch.fetch(entries[0]!, { headers: { 'accept-encoding': 'br' } })
+  expect(sent.headers.get('content-encoding')).toBe('br')
 })
 
 it('a screen’s page names all that the screen is made of, and tells only its owner where the clocks stand', async () => {
-  const porch = await (await Porch.start()).ready()
-  try {
-    const partsOf = async (path: string) => {
-      const shell = await (await porch.fetch(path, { headers: { cookie: porch.cookie } })).text()
-      const [, beginning] = /<script type="application\/json" id="beginning">(.*?)<\/script>/.exec(shell)!
-      const parts = [...shell.matchAll(/<link rel="(?:modulepreload|preload)"[^>]*href="([^"]+)"/g)].map(([, href]) => href!)
-      return { parts, beginning: JSON.parse(beginning!) as unknown }
-    }
-    const stranger = await partsOf('/courses/1')
-    expect(stranger.beginning).toEqual({ signedIn: false, clocks: {} })
-    await porch.signIn()
-    const course = await partsOf('/courses/1')
-    const clock = { now: expect.any(Number) as number, zone: expect.any(String) as string, backlog: 0, eventId: 0, mailId: 0 }
-    expect(course.beginning).toEqual({ signedIn: true, clocks: { practice: clock } })
-    expect(course.parts).toEqual(stranger.parts)
-    for (const part of course.parts) expect([part, (await porch.fetch(part)).status]).toEqual([part, 200])
-    // Each is named once, and what its first script imports is among them.
-    expect(new Set(course.parts).size).toBe(course.parts.length)
-    const imported = (part: string) =>
-      [...readFileSync(join(folder, part), 'utf8').matchAll(/\bfrom"\.\/([\w-]+\.js)"/g)].map(([, name]) => `/_nuxt/${name}`)
-    const scripts = course.parts.filter(part => part.endsWith('.js'))
-    const [entry] = /\/_nuxt\/[\w-]+\.js/.exec(await (await porch.fetch('/')).text())!
-    expect(scripts.flatMap(imported).filter(part => !scripts.includes(part) && part !== entry)).toEqual([])
-    // What surrounds every screen comes with the first page, too, and not only once the first script asks for it.
-    const shell = await (await porch.fetch('/courses/1', { headers: { cookie: porch.cookie } })).text()
-    const named = [...new Set([...shell.matchAll(/href="(\/_nuxt\/[\w.-]+\.js)"/g)].map(([, href]) => href!))]
-    expect(named.filter(part => readFileSync(join(folder, part), 'utf8').includes('To the page'))).toHaveLength(1)
-    // The fonts of every screen are requested with the page, not after its first text.
-    expect(shell.match(/<link rel="preload" as="font"/g)).toHaveLength(3)
-    // A fixed address is not taken for one of the things that stand there, and what is large comes when it is opened.
-    expect((await partsOf('/pages/sources')).parts).not.toEqual((await partsOf('/pages/1')).parts)
-    const ofOffer = (await partsOf('/offers/1')).parts.filter(part => part.endsWith('.js'))
-    const all = ofOffer.map(part => readFileSync(join(folder, part), 'utf8')).join('')
-    expect([all.includes('ProseMirror'), all.length > 100_000]).toEqual([false, true])
+  const partsOf = async (path: string) => {
+    const shell = await (await porch.fetch(path, { headers: { cookie: porch.cookie } })).text()
+    const [, beginning] = /<script type="application\/json" id="beginning">(.*?)<\/script>/.exec(shell)!
+    const parts = [...shell.matchAll(/<link rel="(?:modulepreload|preload)"[^>]*href="([^"]+)"/g)].map(([, href]) => href!)
+    return { parts, beginning: JSON.parse(beginning!) as unknown }
   }
-  finally {
-    await porch.stop()
-  }
+  const stranger = await partsOf('/courses/1')
+  expect(stranger.beginning).toEqual({ signedIn: false, clocks: {} })
+  await porch.signIn()
+  const course = await partsOf('/courses/1')
+  const clock = { now: expect.any(Number) as number, zone: expect.any(String) as string, backlog: 0, eventId: 0, mailId: 0 }
+  expect(course.beginning).toEqual({ signedIn: true, clocks: { practice: clock } })
+  expect(course.parts).toEqual(stranger.parts)
+  for (const part of course.parts) expect([part, (await porch.fetch(part)).status]).toEqual([part, 200])
+  // Each is named once, and what its first script imports is among them.
+  expect(new Set(course.parts).size).toBe(course.parts.length)
+  const imported = (part: string) =>
+    [...readFileSync(join(folder, part), 'utf8').matchAll(/\bfrom"\.\/([\w-]+\.js)"/g)].map(([, name]) => `/_nuxt/${name}`)
+  const scripts = course.parts.filter(part => part.endsWith('.js'))
+  const [entry] = /\/_nuxt\/[\w-]+\.js/.exec(await (await porch.fetch('/')).text())!
+  expect(scripts.flatMap(imported).filter(part => !scripts.includes(part) && part !== entry)).toEqual([])
+  // What surrounds every screen comes with the first page, too, and not only once the first script asks for it.
+  const shell = await (await porch.fetch('/courses/1', { headers: { cookie: porch.cookie } })).text()
+  const named = [...new Set([...shell.matchAll(/href="(\/_nuxt\/[\w.-]+\.js)"/g)].map(([, href]) => href!))]
+  expect(named.filter(part => readFileSync(join(folder, part), 'utf8').includes('To the page'))).toHaveLength(1)
+  // The fonts of every screen are requested with the page, not after its first text.
+  expect(shell.match(/<link rel="preload" as="font"/g)).toHaveLength(3)
+  // A fixed address is not taken for one of the things that stand there, and what is large comes when it is opened.
+  expect((await partsOf('/pages/sources')).parts).not.toEqual((await partsOf('/pages/1')).parts)
+  const ofOffer = (await partsOf('/offers/1')).parts.filter(part => part.endsWith('.js'))
+  const all = ofOffer.map(part => readFileSync(join(folder, part), 'utf8')).join('')
+  expect([all.includes('ProseMirror'), all.length > 100_000]).toEqual([false, true])
 })
 
 it('no script imports itself by way of others: such scripts cannot start', () => {
