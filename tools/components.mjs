@@ -11,12 +11,12 @@ import { ROOT, run } from './say.mjs'
 /** Both compilers bring a program of the name `tsc`, so this one is named by its path. */
 export const NATIVE = join(ROOT, 'node_modules', 'typescript-native', 'bin', 'tsc')
 
-/** That a script is none: nothing further is looked at then. */
+/** Said of what is no script at all: nothing further is looked at then. */
 const isOfSyntax = code => code >= 1000 && code < 2000
 
 /**
- * The script of a component. Where it writes a line of arguments, what follows two slashes has become a comment, and so has the rest of an
- * address. (3.3.14)
+ * The script of a component. Arguments are written out on one line in it, so a comment of two slashes is closed at its end; in 3.3.14 the
+ * slashes of an address are taken for one, too.
  */
 const repaired = script => script.replace(/:\/\*(.*?)\*\//g, '://$1  ')
 
