@@ -11,8 +11,8 @@ import { ROOT, run } from './say.mjs'
 /** Both compilers bring a program of the name `tsc`, so this one is named by its path. */
 export const NATIVE = join(ROOT, 'node_modules', 'typescript-native', 'bin', 'tsc')
 
-/** Said of what is no script at all: nothing further is looked at then. */
-const isOfSyntax = code => code >= 1000 && code < 2000
+/** Numbers of what is said of types. Whatever else it says, types may not have been looked at. */
+const isOfTypes = code => code >= 2000 && code < 8000
 
 /**
  * The script of a component. Arguments are written out on one line in it, so a comment of two slashes is closed at its end; in 3.3.14 the
@@ -69,7 +69,7 @@ export async function faultsOfComponents(project, scratch) {
   const faults = said.filter((fault) => {
     const [, path, line, column, number] = /^(.+)\((\d+),(\d+)\): error TS(\d+): /.exec(fault) ?? []
     const script = path && scripts.get(resolve(ROOT, path))
-    return !script || isOfSyntax(Number(number)) || isOfComponent(script, Number(line), Number(column), number)
+    return !script || !isOfTypes(Number(number)) || isOfComponent(script, Number(line), Number(column), number)
   })
   return code !== 0 && said.length === 0 ? [`the compiler ended with ${code}`] : faults
 }

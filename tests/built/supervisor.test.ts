@@ -41,6 +41,7 @@ describe('the supervisor', () => {
     const second = await Porch.start({ PORT: String(porch.port) })
     expect(await second.exited()).toBe(1)
     expect(second.said.trim()).toMatch(/^Port \d+ is in use by another program\. .*PORT=\d+ npm start$/)
+    rmSync(second.data, { recursive: true, force: true })
   })
 
   it('keeps a second engine off the same data, in one sentence', async () => {
