@@ -1,5 +1,6 @@
 /** The way of a new owner from an empty folder to a running course of five emails with its page: every click and every field is counted. */
-import { expect, test, type BrowserContext, type Page } from '@playwright/test'
+import { test, type BrowserContext, type Page } from '@playwright/test'
+import { expect } from './expect'
 import { axe as axeOn, fromTheFirstRun } from './opened'
 
 let context: BrowserContext

@@ -1,7 +1,8 @@
 /** A broadcast is written, counted, scheduled, taken back, sent, paused, resumed, looked at, and sent again to those who missed it. */
-import { expect, test, type Page } from '@playwright/test'
+import { test, type Page } from '@playwright/test'
 import type { BroadcastView } from '#core/views/broadcast'
 import type { MailboxView } from '#core/views/mailbox'
+import { expect } from './expect'
 import { axe, choose, fillNumber, inOneWindow, moveClock, type Opened, visit } from './opened'
 
 let opened: Opened

@@ -1,5 +1,6 @@
 /** A chooser: copied, tried, published, and answered by visitors with and without JavaScript, in the browser throughout. */
-import { expect, test, type Page } from '@playwright/test'
+import { test, type Page } from '@playwright/test'
+import { expect } from './expect'
 import { axe, choose as chooseOn, fillNumber, inOneWindow, type Opened, openList, visit } from './opened'
 
 let opened: Opened

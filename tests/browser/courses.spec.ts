@@ -1,7 +1,8 @@
 /** A course with a hold and a fork, as its owner builds it, starts it, and changes it while it runs; and the sending hours it keeps. */
 import { readFileSync } from 'node:fs'
-import { expect, test, type Locator, type Page } from '@playwright/test'
+import { test, type Locator, type Page } from '@playwright/test'
 import { askers } from '../built/askers'
+import { expect } from './expect'
 import { atRest, axe as axeOn, choose as chooseOn, fillNumber, inOneWindow, moveClock, type Opened, visit } from './opened'
 
 let opened: Opened

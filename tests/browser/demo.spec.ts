@@ -1,10 +1,11 @@
 /** `npm run demo` as a visitor meets it: made by the program that ships, every main screen, by day and by night. */
-import { expect, test, type Page } from '@playwright/test'
+import { test, type Page } from '@playwright/test'
 import { type ChildProcess, spawn } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { freePort, ROOT, until } from '../built/porch'
+import { expect } from './expect'
 import { faultsOf } from './faults'
 import { visit } from './opened'
 

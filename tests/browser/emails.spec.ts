@@ -1,8 +1,9 @@
 /** An email is written on itself: blocks, their places and forms, what is pasted, and how it arrives. */
-import { expect, test, type Page } from '@playwright/test'
+import { test, type Page } from '@playwright/test'
 import sharp from 'sharp'
 import type { BlockNode } from '#core/message/content'
 import type { CourseView } from '#core/views/course'
+import { expect } from './expect'
 import { axe, choose, inOneWindow, type Opened, visit } from './opened'
 
 let opened: Opened

@@ -1,9 +1,10 @@
 /** What a newcomer does on the first evening, from the first password to the numbers, with nothing but the screens. */
 import { createServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
-import { expect, test, type BrowserContext, type Page } from '@playwright/test'
+import { test, type BrowserContext, type Page } from '@playwright/test'
 import type { MailboxView, MailView } from '#core/views/mailbox'
 import { until, type Porch } from '../built/porch'
+import { expect } from './expect'
 import { axe as axeOn, fromTheFirstRun, fillNumber, openList } from './opened'
 
 let porch: Porch

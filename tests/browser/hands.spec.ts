@@ -1,9 +1,10 @@
 /** What broke in the hands of a new user, on the screens; the numbers are those of the list of what broke. */
-import { expect, test, type Page, type Request } from '@playwright/test'
+import { test, type Page, type Request } from '@playwright/test'
 import type { Condition } from '#core/audience/condition'
 import { emailsOf } from '#core/sequence/draft'
 import type { CourseView } from '#core/views/course'
 import { PASSWORD } from '../built/porch'
+import { expect } from './expect'
 import { axe as axeOn, choose as chooseOn, inOneWindow, type Opened, visit } from './opened'
 
 let opened: Opened

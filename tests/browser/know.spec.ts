@@ -1,5 +1,6 @@
 /** The people part as its owner uses it: a table comes in, a segment is built by keyboard, something is said for many and taken back. */
-import { expect, test, type Page } from '@playwright/test'
+import { test, type Page } from '@playwright/test'
+import { expect } from './expect'
 import { axe as axeOn, choose as chooseOn, inOneWindow, openList, type Opened, visit } from './opened'
 
 let opened: Opened

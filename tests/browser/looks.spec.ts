@@ -1,12 +1,13 @@
 /**
  * Every look of a public page, with every sort of section and question, in a browser: nothing overflows, and everybody can read and use it.
  */
-import { expect, test } from '@playwright/test'
+import { test, type Page } from '@playwright/test'
 import { renderOptIn } from '#core/page/render'
 import { PAGE_COLOURS, PAGE_NIGHTS, PAGE_TYPES, PAGE_WIDTHS, PICTURE_PLACES, type PageTheme } from '#core/page/theme'
 import { publicCss } from '#core/page/style'
 import { NO_TOUCH } from '#core/page/touch'
 import { everyPage } from '../everyPage'
+import { expect } from './expect'
 import { faultsOf, type Looked } from './faults'
 
 const keys = <Key extends string>(of: Record<Key, unknown>) => Object.keys(of) as Key[]
@@ -20,7 +21,24 @@ const PICTURE = '<svg xmlns="http://www.w3.org/2000/svg" width="960" height="540
 
 test.describe.configure({ mode: 'serial' })
 
-test('what is hard to read, or cannot be read out, is found', async ({ page }) => {
+/** The one window of all looks, and the page that stands at every address in it. */
+let page: Page
+let html: (problems: Record<string, string>) => string
+test.beforeAll(async ({ browser }) => {
+  page = await browser.newPage()
+  await page.route('http://looks.example.com/**', (route) => {
+    const { pathname } = new URL(route.request().url())
+    if (pathname === '/public.css') return route.fulfill({ contentType: 'text/css', body: publicCss })
+    if (pathname.startsWith('/i/')) return route.fulfill({ contentType: 'image/svg+xml', body: PICTURE })
+    if (pathname.startsWith('/fonts/')) return route.fulfill({ status: 404 })
+    return route.fulfill({ contentType: 'text/html', body: html(pathname === '/wrong'
+      ? { form: 'Too often.', email: 'Type your address.', a1: 'Please fill this in.', b1: 'Please tick this box to continue.' }
+      : {}) })
+  })
+})
+test.afterAll(() => page.context().close())
+
+test('what is hard to read, or cannot be read out, is found', async () => {
   await page.setContent(`<html lang="en"><title>x</title><main><h1>Words</h1>
     <p style="color: #999; background: #aaa">too pale</p><img src="data:," width="40" height="40"><iframe srcdoc="<p>x</p>"></iframe></main>`)
   const ids = async (looked?: Looked) => (await faultsOf(page, looked)).map(fault => fault.split(':')[0])
@@ -29,23 +47,25 @@ test('what is hard to read, or cannot be read out, is found', async ({ page }) =
   expect(await ids({ except: ['p', 'iframe'] })).toEqual(['image-alt'])
 })
 
+test('what does not come, does not go, or is there twice, is told', async () => {
+  await page.setContent('<h1>Words</h1><p>twice</p><p>twice</p><p hidden>kept back</p>')
+  const told = (expected: Promise<void>, by: string) => expect(expected).rejects.toThrow(by)
+  const soon = { timeout: 50 }
+  await told(expect(page.getByText('nothing')).toBeVisible(soon), 'getByText(\'nothing\') to be visible')
+  await told(expect(page.getByText('kept back')).toBeVisible(soon), 'locator resolved to hidden')
+  await told(expect(page.getByText('Words')).toBeHidden(soon), 'getByText(\'Words\') to be hidden')
+  await told(expect(page.getByText('twice')).toBeVisible(soon), 'resolved to 2 elements')
+  await told(expect(page.getByText('nothing')).not.toBeVisible(), 'Ask for the opposite')
+})
+
 for (const [at, theme] of [...LOOKS, ...NIGHTS].entries()) {
-  test(Object.values(theme).map(value => value === true ? 'by night' : value).join(', '), async ({ page }) => {
+  test(Object.values(theme).map(value => value === true ? 'by night' : value).join(', '), async () => {
     await page.emulateMedia({ colorScheme: theme.night ? 'dark' : 'light' })
-    const html = (problems: Record<string, string>) => renderOptIn({
+    html = problems => renderOptIn({
       content: { ...everyPage('Words to read'), theme }, senderName: 'Ines', postalAddress: 'Rua do Cais 3, Lisboa',
       files: { css: '/public.css', script: null }, action: '/p/x', touch: NO_TOUCH, url: '', at: path => path, now: 0, zone: 'UTC',
       pictures: new Map([[7, { id: 7, name: 'x', width: 960, height: 540, widths: [480, 960] }]]),
       fields: new Map([[1, { kind: 'text', choices: [] }], [2, { kind: 'country', choices: [] }]]), problems,
-    })
-    await page.route('**/*', (route) => {
-      const { pathname } = new URL(route.request().url())
-      if (pathname === '/public.css') return route.fulfill({ contentType: 'text/css', body: publicCss })
-      if (pathname.startsWith('/i/')) return route.fulfill({ contentType: 'image/svg+xml', body: PICTURE })
-      if (pathname.startsWith('/fonts/')) return route.fulfill({ status: 404 })
-      return route.fulfill({ contentType: 'text/html', body: html(pathname === '/wrong'
-        ? { form: 'Too often.', email: 'Type your address.', a1: 'Please fill this in.', b1: 'Please tick this box to continue.' }
-        : {}) })
     })
     for (const [width, address] of [[1280, '/p'], [390, '/wrong']] as const) {
       await page.setViewportSize({ width, height: 800 })

@@ -1,6 +1,7 @@
 /** An offer with a coupon and a closing time, in the browser throughout: made, bought, refused, disputed, refunded and closed. */
-import { expect, test, type Page } from '@playwright/test'
+import { test, type Page } from '@playwright/test'
 import { askers } from '../built/askers'
+import { expect } from './expect'
 import { axe, choose as chooseOn, inOneWindow, moveClock, type Opened, visit } from './opened'
 
 let opened: Opened

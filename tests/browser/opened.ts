@@ -1,8 +1,9 @@
 /** The built application with a list, a tag, a page and a course, opened by its owner in a browser. */
-import { expect, test, type Browser, type BrowserContext, type Locator, type Page } from '@playwright/test'
+import { test, type Browser, type BrowserContext, type Locator, type Page } from '@playwright/test'
 import type { RailView } from '#core/views/frame'
 import { startFurnished, type Furnished } from '../built/furnished'
 import { Porch, until } from '../built/porch'
+import { expect } from './expect'
 import { faultsOf } from './faults'
 
 export interface Opened {

@@ -4,7 +4,7 @@
  */
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { expect, test, type Page } from '@playwright/test'
+import { test, type Page } from '@playwright/test'
 import { newOffer, type OfferContent } from '#core/offers/offer'
 import { emailsOf } from '#core/sequence/draft'
 import type { CourseView } from '#core/views/course'
@@ -14,6 +14,7 @@ import type { HooksView } from '#core/views/hooks'
 import type { PageView } from '#core/views/pages'
 import { askers } from '../built/askers'
 import { ROOT, type Porch } from '../built/porch'
+import { expect } from './expect'
 import { choose as chooseOn, inOneWindow, moveClock, type Opened, visit } from './opened'
 
 let opened: Opened

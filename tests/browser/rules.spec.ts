@@ -1,5 +1,6 @@
 /** House rules, links, to-dos and webhooks as their owner uses them, and a reader's second press. */
-import { expect, test, type Page } from '@playwright/test'
+import { test, type Page } from '@playwright/test'
+import { expect } from './expect'
 import { axe as axeOn, choose as chooseOn, fillNumber, inOneWindow, type Opened, visit } from './opened'
 
 let opened: Opened

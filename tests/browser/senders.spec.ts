@@ -1,6 +1,7 @@
 /** Who emails are from, and what goes with an email besides its words. */
-import { expect, test, type Page } from '@playwright/test'
+import { test, type Page } from '@playwright/test'
 import type { MailboxView } from '#core/views/mailbox'
+import { expect } from './expect'
 import { axe, choose, fillNumber, inOneWindow, type Opened, visit } from './opened'
 
 let opened: Opened

@@ -2,7 +2,7 @@
  * The emails that others begin with, and one of every block, as mail programs draw them: narrow and wide, light and dark. Nothing is wider
  * than its window, and everybody can read it (WCAG 2.2 A and AA, as far as axe-core can tell).
  */
-import { expect, test } from '@playwright/test'
+import { test } from '@playwright/test'
 import { createComposer } from '#adapters/composer'
 import { compileMessage } from '#core/message/compile'
 import type { BlockNode, MessageContent } from '#core/message/content'
@@ -12,6 +12,7 @@ import { fileKey } from '#core/message/blocks/file'
 import { linkKey } from '#core/message/template'
 import { EMAIL_TEMPLATES } from '#core/message/templates/index'
 import { SEND_KINDS } from '#core/sending/kinds'
+import { expect } from './expect'
 import { faultsOf } from './faults'
 
 const composer = createComposer()

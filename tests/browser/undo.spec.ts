@@ -1,8 +1,9 @@
 /** What is changed on a screen can be undone there: by the button where it is said, and by a key; but never over a later change. */
-import { expect, test, type Page } from '@playwright/test'
+import { test, type Page } from '@playwright/test'
 import type { Limits } from '#core/sending/quota'
 import type { CourseStanding } from '#core/views/course'
 import type { SubscriberView } from '#core/views/people'
+import { expect } from './expect'
 import { axe, fillNumber, inOneWindow, type Opened, visit } from './opened'
 
 let opened: Opened

@@ -1,11 +1,12 @@
 /** A lesson with versions, a part, a choice and a countdown: written, looked at as several people, sent as tests, and answered. */
-import { expect, test, type Page, type Route } from '@playwright/test'
+import { test, type Page, type Route } from '@playwright/test'
 import { EVERYBODY } from '#core/audience/condition'
 import type { BlockNode } from '#core/message/content'
 import type { DraftEmail } from '#core/sequence/draft'
 import type { CourseView } from '#core/views/course'
 import type { PageView } from '#core/views/pages'
 import { askers } from '../built/askers'
+import { expect } from './expect'
 import { atRest, axe, choose, inOneWindow, moveClock, type Opened, visit } from './opened'
 
 let opened: Opened
