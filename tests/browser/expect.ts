@@ -1,7 +1,7 @@
 /**
  * Playwright's `expect`, but for whether something is shown. Its own writes down the whole page whenever something is not there yet, for
- * the report of a failure: a twentieth of all that the browsers did in a run of these tests, nearly always for nothing. A test that fails
- * keeps what was there anyway.
+ * the report of a failure: about a twentieth of what pages did in the two files it was measured in, nearly always for nothing. A test
+ * that fails keeps what was there anyway.
  */
 import { expect as ofPlaywright, type ExpectMatcherState, type Locator } from '@playwright/test'
 
