@@ -98,7 +98,7 @@ describe('A3: one request, whatever is in it, makes nobody else wait', () => {
       json(`courses/${course.id}`, { name: 'x', draft: course.draft }),
       json(`pages/${page.id}`, { name: 'x', slug: 'x', draft: page.draft }),
     ]
-    // Only the first one after a start counts: it is started anew for another try.
+    // Only the first one after a start counts, so another try needs another start. Five seconds after each, MJML is read in.
     const tries: number[] = []
     do {
       if (tries.length > 0) await startAnew()
