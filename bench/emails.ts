@@ -3,13 +3,15 @@ import { Liquid } from 'liquidjs'
 import MailComposer from 'nodemailer/lib/mail-composer'
 import PostalMime from 'postal-mime'
 import { createEmailSigner } from '#adapters/dkim'
+import { compileEmail } from '#adapters/compileEmail'
 import { createComposer } from '#adapters/composer'
-import { compileMessage } from '#core/message/compile'
+import { linksOf } from '#core/message/blocks'
+import { DEFAULT_LOOK } from '#core/message/look'
 import { EVERYBODY } from '#core/audience/condition'
 import type { BlockNode, MessageContent, PlainBlockNode } from '#core/message/content'
 import { fillMessage, type CompiledMessage } from '#core/message/fill'
 import { linkKey, type Personal, type Template } from '#core/message/template'
-import type { Composer, Mail } from '#core/ports'
+import type { Mail } from '#core/ports'
 import { SEND_KINDS } from '#core/sending/kinds'
 import { ratio } from './measure'
 
@@ -40,17 +42,17 @@ function letter(): MessageContent {
 }
 
 /** An email of 60 blocks as the editor shows it: made and filled once more after each change. */
-async function previews(composer: Composer): Promise<string> {
+async function previews(): Promise<string> {
   const blocks = Array.from({ length: 60 }, (_, n): BlockNode => n % 6 === 5
     ? { type: 'button', attrs: { label: `Open ${n}`, url: `https://saltmarsh.example.com/${n}`, tagId: null } }
     : { type: 'paragraph', content: [{ type: 'text', text: `${n}. ${WORDS.repeat(2)}` }] })
   const took: number[] = []
   for (let n = 0; n < PREVIEWS; n++) {
     const before = performance.now()
-    const templates = compileMessage({ ...letter(), body: { type: 'doc', content: blocks } }, SEND_KINDS.course, composer.foreign)
-    fillMessage(await composer.compile(templates), {
+    const content: MessageContent = { ...letter(), body: { type: 'doc', content: blocks } }
+    fillMessage(await compileEmail(content, SEND_KINDS.course, DEFAULT_LOOK), {
       facts: {}, ready: {
-        base_url: '', pixel_url: '', choices_url: '', ...Object.fromEntries(templates.links.map(link => [linkKey(link.n), link.url])),
+        base_url: '', pixel_url: '', choices_url: '', ...Object.fromEntries(linksOf(content.body).map(link => [linkKey(link.n), link.url])),
       },
     })
     took.push(performance.now() - before)
@@ -73,8 +75,8 @@ const liquidOf = (template: Template, html: boolean): string => template.map((pi
 
 export async function measureEmails(): Promise<string[]> {
   const composer = createComposer()
-  const templates = compileMessage(letter(), SEND_KINDS.course, composer.foreign)
-  const message: CompiledMessage = await composer.compile(templates)
+  const content = letter()
+  const message: CompiledMessage = await compileEmail(content, SEND_KINDS.course, DEFAULT_LOOK)
   const personOf = (n: number): Personal => ({
     facts: {
       first_name: n % 3 === 0 ? '' : `Zoë & Ana ${n}`, list_name: 'Cartas da bancada', sender_name: 'Inês',
@@ -82,7 +84,7 @@ export async function measureEmails(): Promise<string[]> {
     },
     ready: {
       base_url: 'https://porch.example.com', choices_url: `https://porch.example.com/m/${n}`, pixel_url: `https://porch.example.com/o/${n}`,
-      ...Object.fromEntries(templates.links.map(link => [linkKey(link.n), `https://porch.example.com/l/${n}.${link.n}.kOz9Yq3vT1`])),
+      ...Object.fromEntries(linksOf(content.body).map(link => [linkKey(link.n), `https://porch.example.com/l/${n}.${link.n}.kOz9Yq3vT1`])),
     },
     // Each of the three places for some is another mixture.
     chosen: { 0: n % 2, 1: Math.floor(n / 2) % 2, 2: Math.floor(n / 4) % 2 },
@@ -131,9 +133,9 @@ export async function measureEmails(): Promise<string[]> {
   const signed = await rate(SIGNED, async n => signer.sign(await ours(n), key))
   const size = Buffer.byteLength(fillMessage(message, personOf(1)).html) / 1024
   return [
-    `${PEOPLE.toLocaleString('en-GB')} emails of ${Math.round(size)} kB of HTML (meant: ${KB}) with ${templates.links.length} personal links and three places for some: ${Math.round(our).toLocaleString('en-GB')} a second, LiquidJS with nodemailer as they come ${Math.round(their).toLocaleString('en-GB')}: ${ratio(our / their)} times as many (promised: at least 4).`,
+    `${PEOPLE.toLocaleString('en-GB')} emails of ${Math.round(size)} kB of HTML (meant: ${KB}) with ${linksOf(content.body).length} personal links and three places for some: ${Math.round(our).toLocaleString('en-GB')} a second, LiquidJS with nodemailer as they come ${Math.round(their).toLocaleString('en-GB')}: ${ratio(our / their)} times as many (promised: at least 4).`,
     `${same} of 30 are equal once another parser has decoded them; most memory ${Math.round(process.resourceUsage().maxRSS / 1024)} MB (promised: under 300).`,
     `Signed with a key of the domain (DKIM, RSA 2048) it is ${Math.round(signed).toLocaleString('en-GB')} a second: ${ratio(signed / their)} times theirs, which signs nothing.`,
-    await previews(composer),
+    await previews(),
   ]
 }

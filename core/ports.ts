@@ -1,8 +1,9 @@
 /** What the outside must offer. adapters/ holds the live ones, standins/ those of practice. */
-import type { Templates } from './message/compile'
+import type { Frame } from './message/compile'
+import type { MessageContent } from './message/content'
 import type { CompiledMessage } from './message/fill'
 import type { Personal } from './message/template'
-import type { Foreign } from './message/writer'
+import type { EmailLook } from './message/look'
 import type { Price } from './offers/price'
 import type { Answer } from './sending/verdict'
 import type { Instant, ZoneName } from './time/zone'
@@ -48,9 +49,8 @@ export interface Carrier {
 }
 
 export interface Composer {
-  readonly foreign: Foreign
-  /** Slow the first time. Throws if the templates are faulty. */
-  compile(templates: Templates): Promise<CompiledMessage>
+  /** `content`: with its parts in their place (core/message/parts). Slow the first time. Throws if it cannot be made. */
+  compile(content: MessageContent, frame: Frame, look: EmailLook): Promise<CompiledMessage>
   /** The email as it goes over the line (RFC 5322, MIME). `made`: what its parts were filled from, where that is known: much faster. */
   compose(mail: Mail, made?: { message: CompiledMessage, personal: Personal }): Promise<Uint8Array>
 }

@@ -34,7 +34,7 @@ import { liveCheckout, standinOn, webhooksOn, type Deliver } from './payments'
 import { privateDatabase, privateFolder } from './private'
 import type { Settings } from './settings'
 
-export { loadMjml } from '#adapters/composer'
+export { createComposer }
 
 export const systemClock: Clock = { now: () => Date.now() }
 

@@ -13,6 +13,7 @@ import { InputProblem, NotNow, NotThere } from '#usecases/problem'
 import type { LiveCheck } from '#core/views/settings'
 import { goLive, liveChecks } from '#usecases/settings/goLive'
 import { foundWorkspace } from '#usecases/settings/workspace'
+import { composerInThread } from './emails'
 import { Limiter } from './limiter'
 
 export const log = pino({ name: 'web', level: process.env.PORCH_LOG || 'info' })
@@ -46,7 +47,9 @@ class Workspaces {
     const context = contextOn(
       db, this.settings, this.keys, () => wakeEngine(socketPath(this.settings.data, mode)), overTheLine(this.settings),
     )
-    return Object.assign(context, { trouble: (what: string, error: unknown) => log.error({ mode, err: error }, what) })
+    return Object.assign(context, {
+      composer: composerInThread(), trouble: (what: string, error: unknown) => log.error({ mode, err: error }, what),
+    })
   }
 
   /** The payment stand-in, at which practice pays. */

@@ -1,4 +1,5 @@
 /** Ports of a rehearsal: a reader who does as they were told, and emails that nobody sees. */
+import { compileMessage } from '#core/message/compile'
 import type { Composer, ReaderAct, Readers } from '#core/ports'
 import type { Reading, RehearsedReader } from '#core/sequence/rehearsal'
 import { UNIT_MS } from '#core/time/when'
@@ -28,8 +29,8 @@ export function createRehearsedReader({ opens, clicks }: Pick<RehearsedReader, '
 
 /** Makes nothing of an email but what the rest of the application needs of it. */
 export const rehearsedComposer: Composer = {
-  foreign: { clean: source => source, words: source => source },
-  async compile({ subject }) {
+  async compile(content, frame, look) {
+    const { subject } = compileMessage(content, frame, { clean: source => source, words: source => source }, look)
     return { subject, html: [], text: [] }
   },
   async compose() {

@@ -17,13 +17,15 @@ export const ENGINE = join(ROOT, 'dist', 'engine.mjs')
 const READER = join(ROOT, 'dist', 'reader.mjs')
 /** Its thread for files and large bodies. */
 const FILES = join(ROOT, 'dist', 'files.mjs')
+/** Its thread that makes emails. */
+const EMAILS = join(ROOT, 'dist', 'emails.mjs')
 /** The engine's thread that speaks SMTP. */
 const SMTP = join(ROOT, 'dist', 'smtp.mjs')
 export const DEMO_MAKER = join(ROOT, 'dist', 'demo.mjs')
 
 export async function build() {
   const wanted = digestOf(SOURCE)
-  const made = [WEB, ENGINE, READER, FILES, SMTP, DEMO_MAKER]
+  const made = [WEB, ENGINE, READER, FILES, EMAILS, SMTP, DEMO_MAKER]
   if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === wanted && made.every(existsSync)) return
 
   say('Building, about half a minute.')
@@ -39,7 +41,7 @@ export async function build() {
       root: ROOT, outdir: 'dist', sourcemap: true, mjml: './mjml.mjs',
       entryPoints: {
         engine: 'engine/main.ts', smtp: 'adapters/smtpThread.ts', reader: 'server/reader/thread.ts', files: 'server/files/thread.ts',
-        demo: 'demo/main.ts',
+        emails: 'adapters/emailThread.ts', demo: 'demo/main.ts',
       },
     }),
     bundleMjml({ root: ROOT, outfile: 'dist/mjml.mjs' }),

@@ -3,10 +3,10 @@
  * from person to person is a mark in them (core/message/template); the rest is made once per version.
  */
 import type { SendKind } from '#core/sending/kinds'
-import { blockKind, linksOf, shownBlocks } from './blocks'
+import { blockKind, shownBlocks } from './blocks'
 import { sectionsOf, textsOf } from './blocks/sections'
 import { LETTER_SIZE } from './blocks/text'
-import type { MessageContent, TrackedUse } from './content'
+import type { MessageContent } from './content'
 import { DEFAULT_LOOK, LETTER_LOOK, LOOK_CORNERS, LOOK_FONTS, LOOK_WIDTHS, nightOf, type Paint } from './look'
 import { Places, type Template } from './template'
 import { Writer, type Foreign } from './writer'
@@ -17,7 +17,6 @@ export interface Templates {
   mjml: string
   text: Template
   places: Places
-  links: TrackedUse[]
 }
 
 /** What of a kind of send is seen in its emails: why its reader gets it, and whether opening it is counted. */
@@ -44,7 +43,6 @@ export function compileMessage(content: MessageContent, frame: Frame, foreign: F
     mjml: mjmlOf(html, content, frame),
     text: places.read(textOf(text, content, frame)),
     places,
-    links: linksOf(content.body),
   }
 }
 

@@ -1,6 +1,5 @@
 /** Opens the databases before the first request; what does not fit is said in one sentence, and the server ends. */
 import { defineNitroPlugin } from 'nitropack/runtime'
-import { loadMjml } from '#runtime/open'
 import { databaseTrouble, isPlainProblem } from '#runtime/problems'
 import { isOnlyHere } from '#runtime/settings'
 import { log, openWorkspaces } from '#server/workspaces'
@@ -8,14 +7,11 @@ import { countWaiting } from '#server/visits'
 
 /** Tells the supervisor that starting again will not help (EX_CONFIG of sysexits.h). */
 const WILL_NOT_HELP = 78
-const MJML_AFTER_MS = 5000
 
 export default defineNitroPlugin((nitro) => {
   try {
     const { settings, owner } = openWorkspaces()
     log.info({ port: settings.port }, 'web server runs')
-    // Otherwise the first person to publish would make everyone wait. But whoever opens a screen as soon as it runs comes first.
-    setTimeout(() => void loadMjml(), MJML_AFTER_MS).unref()
     // Whoever comes first chooses the password: where others could be first, it has to be whoever reads this.
     if (!owner.hasPassword() && !isOnlyHere(settings)) {
       process.stdout.write(`Choose your password at ${settings.baseUrl}/sign-in with the code ${owner.firstCode()}\n`)

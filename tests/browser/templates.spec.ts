@@ -3,9 +3,9 @@
  * than its window, and everybody can read it (WCAG 2.2 A and AA, as far as axe-core can tell).
  */
 import { test } from '@playwright/test'
-import { createComposer } from '#adapters/composer'
-import { compileMessage } from '#core/message/compile'
+import { compileEmail } from '#adapters/compileEmail'
 import type { BlockNode, MessageContent } from '#core/message/content'
+import { linksOf } from '#core/message/blocks'
 import { fillMessage } from '#core/message/fill'
 import { DEFAULT_LOOK, type EmailLook } from '#core/message/look'
 import { fileKey } from '#core/message/blocks/file'
@@ -15,10 +15,8 @@ import { SEND_KINDS } from '#core/sending/kinds'
 import { expect } from './expect'
 import { faultsOf } from './faults'
 
-const composer = createComposer()
 async function htmlOf(content: MessageContent, look: EmailLook, dark: boolean): Promise<string> {
-  const templates = compileMessage(content, SEND_KINDS.course, composer.foreign, look)
-  const { html } = fillMessage(await composer.compile(templates), {
+  const { html } = fillMessage(await compileEmail(content, SEND_KINDS.course, look), {
     facts: {
       first_name: 'Ada', list_name: 'Letters', sender_name: 'Ines', postal_address: 'Rua do Cais 3, Lisboa', 'left 5': '3 days',
       'moment 5': 'Sunday',
@@ -26,7 +24,7 @@ async function htmlOf(content: MessageContent, look: EmailLook, dark: boolean): 
     ready: {
       base_url: '', pixel_url: 'data:,', choices_url: 'https://a.example.com/m', own_url: 'https://a.example.com/c',
       view_url: 'https://a.example.com/v', [fileKey(1)]: 'https://a.example.com/e',
-      ...Object.fromEntries(templates.links.map(({ n, url }) => [linkKey(n), url])),
+      ...Object.fromEntries(linksOf(content.body).map(({ n, url }) => [linkKey(n), url])),
     },
     chosen: { 0: 0 },
   })

@@ -9,8 +9,9 @@ import { parse, type DefaultTreeAdapterMap } from 'parse5'
 import { describe, expect, it } from 'vitest'
 import { createComposer } from '#adapters/composer'
 import { complete } from '#core/message/complete'
-import { compileMessage } from '#core/message/compile'
 import type { BlockNode, MessageContent } from '#core/message/content'
+import { DEFAULT_LOOK } from '#core/message/look'
+import { linksOf } from '#core/message/blocks'
 import { fillMessage } from '#core/message/fill'
 import { fileKey } from '#core/message/blocks/file'
 import { linkKey } from '#core/message/template'
@@ -41,15 +42,14 @@ const VALUES = /\b(?:flex|grid|calc\(|var\(|clamp\(|rem\b|vw\b|vh\b|absolute|fix
 const composer = createComposer()
 async function htmlOf(content: MessageContent): Promise<string> {
   const whole = complete(content, { partOf: () => undefined, offerOf: () => undefined })
-  const templates = compileMessage(whole, SEND_KINDS.course, composer.foreign)
-  const message = await composer.compile(templates)
+  const message = await composer.compile(whole, SEND_KINDS.course, DEFAULT_LOOK)
   return fillMessage(message, {
     facts: { list_name: 'Letters', sender_name: 'Ines', postal_address: 'Lisboa' },
     ready: {
       base_url: 'https://porch.example.com', pixel_url: 'https://porch.example.com/o', choices_url: 'https://porch.example.com/m',
       own_url: '',
       view_url: 'https://porch.example.com/v', [fileKey(1)]: 'https://porch.example.com/e',
-      ...Object.fromEntries(templates.links.map(({ n }) => [linkKey(n), `https://porch.example.com/l/${n}`])),
+      ...Object.fromEntries(linksOf(whole.body).map(({ n }) => [linkKey(n), `https://porch.example.com/l/${n}`])),
     },
     chosen: Object.fromEntries(['0', '1', '2', '3', 'subject'].map(key => [key, 0])),
   }).html

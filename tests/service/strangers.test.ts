@@ -12,6 +12,7 @@ import { Limiter, originOf } from '#server/limiter'
 import { beginSession, endAllSessions, endSession, IDLE_MS, isSession, LONGEST_MS, sessionLines } from '#usecases/settings/sessions'
 import { ALWAYS } from '#core/time/hours'
 import { compileMessage } from '#core/message/compile'
+import { linksOf } from '#core/message/blocks'
 import { linkKey } from '#core/message/template'
 import { hrefOf, isAddress } from '#core/message/webAddress'
 import { SEND_KINDS } from '#core/sending/kinds'
@@ -438,13 +439,14 @@ describe('A7: an address', () => {
   })
 
   it('to write to stands in an email as it is: nobody counts who writes', () => {
-    const compiled = compileMessage(email('one', { body: { type: 'doc', content: [
+    const content = email('one', { body: { type: 'doc', content: [
       { type: 'paragraph', content: [{
         type: 'text', text: 'Write', marks: [{ type: 'link', attrs: { href: 'mailto:ines@example.com' } }],
       }, { type: 'text', text: 'Read', marks: [{ type: 'link', attrs: { href: 'https://example.com' } }] }] },
-    ] } }), SEND_KINDS.course, foreignHtml)
+    ] } })
+    const compiled = compileMessage(content, SEND_KINDS.course, foreignHtml)
     expect([
-      compiled.links.map(({ url }) => url), compiled.mjml.includes('href="mailto:ines@example.com"'),
+      linksOf(content.body).map(({ url }) => url), compiled.mjml.includes('href="mailto:ines@example.com"'),
       compiled.text.slice(0, 2),
     ]).toEqual([['https://example.com'], true, ['Write [1]Read [2]\n[1] mailto:ines@example.com\n[2] ', { ready: linkKey(0) }]])
   })

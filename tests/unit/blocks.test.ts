@@ -1,35 +1,34 @@
 /** The blocks of an email, as they are written in both parts. */
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { createComposer } from '#adapters/composer'
+import { compileEmail } from '#adapters/compileEmail'
+import { foreignHtml } from '#adapters/foreignHtml'
 import { fromMarkdown, lineToText, textToLine, toMarkdown } from '#core/exchange/markdown'
 import { EVERYBODY, type Condition } from '#core/audience/condition'
 import { BLOCKS, caseFor, choicesOf, isWritten, linksOf } from '#core/message/blocks'
-import { compileMessage } from '#core/message/compile'
 import type {
   BlockNode, InlineNode, Line, MessageContent, OnlyForNode, PlainBlockNode, TextBlockNode, TrackedUse,
 } from '#core/message/content'
 import { fillMessage } from '#core/message/fill'
+import { DEFAULT_LOOK } from '#core/message/look'
 import { FORMS, placeholder, PLACEHOLDER_FIELDS, type Form, type PlaceholderAttrs } from '#core/message/placeholders'
 import { saysTheSame } from '#core/message/same'
 import { linkKey } from '#core/message/template'
 import { fileKey } from '#core/message/blocks/file'
 import { SEND_KINDS } from '#core/sending/kinds'
 
-const composer = createComposer()
 const message = (...blocks: BlockNode[]): MessageContent => ({
   workingTitle: 'x', subject: [{ type: 'text', text: 's' }], preview: [], body: { type: 'doc', content: blocks },
 })
 /** Links lead where they point; `chosen`: a case for each choice, in reading order. */
 async function read(content: MessageContent, chosen: number[] = [], hrefOf = ({ n }: TrackedUse) => `https://porch.example.com/l/${n}`) {
-  const templates = compileMessage(content, SEND_KINDS.course, composer.foreign)
-  return fillMessage(await composer.compile(templates), {
+  return fillMessage(await compileEmail(content, SEND_KINDS.course, DEFAULT_LOOK), {
     facts: { first_name: 'Ada', list_name: 'Letters', sender_name: 'Ines', postal_address: 'Lisboa' },
     ready: {
       base_url: 'https://porch.example.com', pixel_url: 'https://porch.example.com/o', choices_url: 'https://porch.example.com/m',
       own_url: 'https://porch.example.com/c', view_url: 'https://porch.example.com/v',
       ...Object.fromEntries(Array.from({ length: 10 }, (_, n) => [fileKey(n), `https://porch.example.com/e/${n}`])),
-      ...Object.fromEntries(templates.links.map(link => [linkKey(link.n), hrefOf(link)])),
+      ...Object.fromEntries(linksOf(content.body).map(link => [linkKey(link.n), hrefOf(link)])),
     },
     chosen: Object.fromEntries(choicesOf(content).map(({ key }, n) => [key, chosen[n] ?? 0])),
   })
@@ -133,7 +132,7 @@ describe('the blocks of any email', () => {
       // Numbers of notes go on behind the longest version.
       const text = (part: string) => part.replace(/\[\d+\]/g, '[]').replace(/[=-]{3,}/g, '--')
       expect(text(one.text)).toBe(text(other.text))
-      const words = (part: string) => composer.foreign.words(part.replace(/^.*<body/s, '<body')).replace(/\s+/g, ' ')
+      const words = (part: string) => foreignHtml.words(part.replace(/^.*<body/s, '<body')).replace(/\s+/g, ' ')
       expect(words(one.html)).toBe(words(other.html))
       expect(one.html + one.text).not.toMatch(/[\uFDD0-\uFDEF]/)
     }), SEED)
@@ -169,7 +168,7 @@ describe('choices', () => {
     expect((await read(content, [0])).subject).toBe('For you, Ada')
     expect((await read(content, [1])).subject).toBe('s')
     expect((await read(content, [1])).html).toMatch(/<title>\s*s\s*<\/title>/)
-    const compiled = await composer.compile(compileMessage(content, SEND_KINDS.course, composer.foreign))
+    const compiled = await compileEmail(content, SEND_KINDS.course, DEFAULT_LOOK)
     expect(() => fillMessage(compiled, { facts: {}, ready: {}, chosen: {} })).toThrow('Nothing is chosen for “subject”')
   })
 })
@@ -190,7 +189,7 @@ describe('placeholders', () => {
   ])('%j of %j reads %s', async (attrs, facts, words) => {
     const node: InlineNode = { type: 'placeholder', attrs: { fallback: 'friend', ...attrs } }
     const content = message({ type: 'paragraph', content: [{ type: 'text', text: '>' }, node, { type: 'text', text: '<' }] })
-    const compiled = await composer.compile(compileMessage(content, SEND_KINDS.course, composer.foreign))
+    const compiled = await compileEmail(content, SEND_KINDS.course, DEFAULT_LOOK)
     const { html } = fillMessage(compiled, { facts, ready: {
       base_url: '', pixel_url: '', choices_url: '', own_url: '',
     } })

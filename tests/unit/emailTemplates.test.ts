@@ -1,10 +1,11 @@
 /** The emails that others begin with: whole, different, and in order but for what only their owner can put in. */
 import { describe, expect, it } from 'vitest'
-import { createComposer } from '#adapters/composer'
+import { compileEmail } from '#adapters/compileEmail'
 import { checkMessage } from '#core/message/checks'
 import { MOST_BYTES } from '#core/message/checks/check'
-import { compileMessage } from '#core/message/compile'
 import { easeOf } from '#core/message/ease'
+import { linksOf } from '#core/message/blocks'
+import type { MessageContent } from '#core/message/content'
 import { fillMessage } from '#core/message/fill'
 import { contrastOf, dayOf, DEFAULT_LOOK, LEAST_CONTRAST, markOfLook, nightOf, problemsOfLook, type EmailLook } from '#core/message/look'
 import { complete, inlineParts, isLookedUp } from '#core/message/complete'
@@ -14,13 +15,11 @@ import { SEND_KINDS } from '#core/sending/kinds'
 import fc from 'fast-check'
 import { messageContent } from '../../server/messageSchemas'
 
-const composer = createComposer()
-async function made(content: Parameters<typeof compileMessage>[0], look: EmailLook = DEFAULT_LOOK) {
-  const templates = compileMessage(content, SEND_KINDS.course, composer.foreign, look)
-  return fillMessage(await composer.compile(templates), {
+async function made(content: MessageContent, look: EmailLook = DEFAULT_LOOK) {
+  return fillMessage(await compileEmail(content, SEND_KINDS.course, look), {
     facts: { list_name: 'Letters', sender_name: 'Ines', postal_address: 'Lisboa' },
     ready: { base_url: '', pixel_url: '/o', choices_url: '/m', own_url: '', ...Object.fromEntries(
-      templates.links.map(({ n, url }) => [linkKey(n), url])
+      linksOf(content.body).map(({ n, url }) => [linkKey(n), url])
     ) },
   })
 }

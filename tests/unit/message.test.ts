@@ -1,9 +1,12 @@
 import fc from 'fast-check'
 import { Liquid } from 'liquidjs'
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
+import { compileEmail, toHtml } from '#adapters/compileEmail'
 import { createComposer } from '#adapters/composer'
+import { foreignHtml } from '#adapters/foreignHtml'
 import { createSigner } from '#adapters/signer'
 import { compileMessage } from '#core/message/compile'
+import { DEFAULT_LOOK } from '#core/message/look'
 import { fillMessage } from '#core/message/fill'
 import { fill, linkKey, Places, typed, type Personal } from '#core/message/template'
 import { piecesOf } from '#data/migrations/030-templates'
@@ -18,7 +21,6 @@ import { renderOptIn, renderThanks, renderWait } from '#core/page/render'
 import { everyPage } from '../everyPage'
 import { NO_TOUCH } from '#core/page/touch'
 
-const composer = createComposer()
 const name = (fallback = 'friend') => ({ type: 'placeholder', attrs: { field: 'first_name', fallback } } as const)
 const words = (text: string) => ({ type: 'text', text } as const)
 const paragraph = (...content: (ReturnType<typeof name> | ReturnType<typeof words>)[]): BlockNode => ({ type: 'paragraph', content })
@@ -26,7 +28,7 @@ const message = (subject: Line, ...blocks: BlockNode[]): MessageContent => ({
   workingTitle: 'x', subject, preview: [words('Look ahead')], body: { type: 'doc', content: blocks },
 })
 
-const compiled = (content: MessageContent) => compileMessage(content, SEND_KINDS.course, composer.foreign)
+const compiled = (content: MessageContent) => compileMessage(content, SEND_KINDS.course, foreignHtml)
 const reader = (first_name: string, links = 0): Personal => ({
   facts: { first_name, list_name: 'Letters & <more>', sender_name: 'Ines', postal_address: 'Rua do Cais 3, Lisboa' },
   ready: {
@@ -34,7 +36,8 @@ const reader = (first_name: string, links = 0): Personal => ({
     pixel_url: 'https://porch.example.com/o/1', choices_url: 'https://porch.example.com/m/1', own_url: 'https://porch.example.com/c/1',
   },
 })
-const read = async (content: MessageContent, person: Personal) => fillMessage(await composer.compile(compiled(content)), person)
+const read = async (content: MessageContent, person: Personal) =>
+  fillMessage(await compileEmail(content, SEND_KINDS.course, DEFAULT_LOOK), person)
 
 describe('an email as one person reads it', () => {
   it('has their name, or the fallback, in subject, HTML and text', async () => {
@@ -47,17 +50,31 @@ describe('an email as one person reads it', () => {
     expect(plainLine(content.subject)).toBe('For [first name, or: friend]')
   })
 
-  it('is its own, also beside one that differs only in what stands for a name; one that cannot be made says so each time', async () => {
-    const said = await Promise.all(['friend', 'dear reader', 'friend'].map(async fallback =>
-      (await read(message([words('For you')], paragraph(words('Hello '), name(fallback))), reader(''))).html))
+  it('is made once, and is its own, also beside one that differs only in what stands for a name', async () => {
+    const compile = vi.fn(compileEmail)
+    const composer = createComposer(compile)
+    const said = await Promise.all(['friend', 'dear reader', 'friend'].map(async (fallback) => {
+      const content = message([words('For you')], paragraph(words('Hello '), name(fallback)))
+      return fillMessage(await composer.compile(content, SEND_KINDS.course, DEFAULT_LOOK), reader('')).html
+    }))
     expect(said.map(html => /Hello (friend|dear reader)/.exec(html)?.[1])).toEqual(['friend', 'dear reader', 'friend'])
-    const faulty = { ...compiled(message([words('For you')])), mjml: '<mjml><mj-body><mj-porch/></mj-body></mjml>' }
-    for (let n = 0; n < 2; n++) await expect(composer.compile(faulty)).rejects.toThrow('The email could not be made')
+    expect(compile).toHaveBeenCalledTimes(2)
+    // It goes to another thread.
+    for (const asked of compile.mock.calls) expect(structuredClone(asked)).toEqual(asked)
+  })
+
+  it('that cannot be made says so each time', async () => {
+    const composer = createComposer(async () => {
+      throw new Error(await toHtml('<mjml><mj-body><mj-porch/></mj-body></mjml>'))
+    })
+    for (let n = 0; n < 2; n++) {
+      await expect(composer.compile(message([]), SEND_KINDS.course, DEFAULT_LOOK)).rejects.toThrow('The email could not be made')
+    }
   })
 
   it('is watched when it is opened only where its kind is, and every kind says in it why they get it', () => {
     for (const kind of Object.values(SEND_KINDS)) {
-      const { mjml, places, text } = compileMessage(message([words('For you')], paragraph(words('Hello'))), kind, composer.foreign)
+      const { mjml, places, text } = compileMessage(message([words('For you')], paragraph(words('Hello'))), kind, foreignHtml)
       const html = places.read(mjml)
       expect(html.some(piece => typeof piece === 'object' && 'ready' in piece && piece.ready === 'pixel_url')).toBe(kind.isWatched)
       for (const part of [html, text]) expect(JSON.stringify(part)).toContain('You get this because')

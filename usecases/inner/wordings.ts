@@ -1,7 +1,6 @@
 /** Emails as they were worded, each made once: slowly, before the transaction that stores it. */
 import { createHash } from 'node:crypto'
 import { choicesOf, linksOf } from '#core/message/blocks'
-import { compileMessage } from '#core/message/compile'
 import type { MessageContent, RichText } from '#core/message/content'
 import type { CompiledMessage } from '#core/message/fill'
 import { markOfLook } from '#core/message/look'
@@ -70,8 +69,8 @@ export async function makeWordings(
     const now = withWhat(where, wording.content)
     if (findMessageId(db, wording.of, digestOf(wording, now)) !== undefined) continue
     const whole = wholeEmail(where, wording.content)
-    const templates = compileMessage(whole, kindOf(wording.of.kind), composer.foreign, emailLook(db))
-    made.set(wording, { compiled: await composer.compile(templates), whole, with: now })
+    const compiled = await composer.compile(whole, kindOf(wording.of.kind), emailLook(db))
+    made.set(wording, { compiled, whole, with: now })
   }
   return made
 }

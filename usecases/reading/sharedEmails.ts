@@ -1,6 +1,5 @@
 /** Emails that their owner shares with everybody: a page of them, and each as nobody in particular reads it. */
 import type { SharedLetter } from '#core/broadcast/archive'
-import { compileMessage } from '#core/message/compile'
 import { readLine } from '#core/message/content'
 import { fillMessage } from '#core/message/fill'
 import { factsIn, linkKey, readyIn } from '#core/message/template'
@@ -51,9 +50,7 @@ export async function sharedEmail(context: WorkspaceContext, id: number, moreUrl
   const { content } = broadcast.scheduled!
   const message = messageOf(db, send.messageId!)
   const { inBrowser: _, ...shown } = content
-  const templates = await composer.compile(
-    compileMessage(wholeEmail(context, shown), { because: 'public', isWatched: false }, composer.foreign, emailLook(db)),
-  )
+  const templates = await composer.compile(wholeEmail(context, shown), { because: 'public', isWatched: false }, emailLook(db))
   const [facts, ready] = [new Set<string>(), new Set<string>()]
   for (const template of [templates.subject, templates.html, templates.text]) {
     factsIn(template, facts)

@@ -1,7 +1,6 @@
 /** An email as one person would read it, before anything is stored or sent. */
 import type { MessageContent } from '#core/message/content'
-import { allBlocks, choicesOf } from '#core/message/blocks'
-import { compileMessage } from '#core/message/compile'
+import { allBlocks, choicesOf, linksOf } from '#core/message/blocks'
 import { fillMessage, type Filled, type FilledMessage } from '#core/message/fill'
 import type { EmailLook } from '#core/message/look'
 import { factsIn, readyIn } from '#core/message/template'
@@ -29,18 +28,17 @@ export type PreviewAsked = WrittenEmail & AskedReader & { /** As it would look s
 
 /** Links lead straight to where they point; the addresses that are made per email do nothing. Throws {@link NotThere}. */
 export async function previewEmail(context: WorkspaceContext, asked: PreviewAsked): Promise<FilledMessage> {
-  const frame = kindOf(asked.kind)
+  const kind = kindOf(asked.kind)
   const content = wholeEmail(context, asked.content)
-  const templates = compileMessage(content, frame, context.composer.foreign, asked.emailLook ?? emailLook(context.db))
-  const compiled = await context.composer.compile(templates)
+  const compiled = await context.composer.compile(content, kind, asked.emailLook ?? emailLook(context.db))
   const all = [compiled.subject, compiled.html, compiled.text]
   const needed = new Set(all.flatMap(template => [...factsIn(template)]))
   const ready = new Set(all.flatMap(template => [...readyIn(template)]))
   return fillMessage(compiled, {
     ...readerOf(context, { ...asked, content }, needed),
     ready: {
-      ...readyForNobody(context, templates.links, ready),
-      ...frame.because === 'bought' && sampleReceipt(context),
+      ...readyForNobody(context, linksOf(content.body), ready),
+      ...kind.because === 'bought' && sampleReceipt(context),
     },
   })
 }
