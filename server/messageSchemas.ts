@@ -21,8 +21,8 @@ import { condition } from './peopleSchemas'
 import { address, id, text } from './schemas'
 
 /** The one of these whose type it is: so that what is wrong is told at its place, and not that it is none of them. */
-const byType = (...nodes: ObjectSchema[]) => nodes.reduce(
-  (all, node) => all.conditional(Joi.object({ type: node.extract('type') }).unknown(), { then: node }), Joi.alternatives())
+const byType = (...nodes: ObjectSchema[]) =>
+  Joi.alternatives().conditional('.type', { switch: nodes.map(node => ({ is: node.extract('type'), then: node })) })
 
 /* Text */
 

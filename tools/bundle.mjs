@@ -19,6 +19,21 @@ const common = root => ({
 /** Reading code is a good part of the time to start; names stay, for whoever reads what has failed. */
 const smaller = { minifyWhitespace: true, minifySyntax: true }
 
+/**
+ * Where programs on a server find what is used of packages that are for browsers as well: of Vue only what it knows of refs, without what
+ * draws and compiles; of D3 only what is asked for, not what changes a page as soon as it is read.
+ */
+const withoutPages = {
+  name: 'without-pages',
+  setup({ onResolve, resolve }) {
+    onResolve({ filter: /(^|\/node_modules\/)vue(\/index\.mjs)?$/ }, ({ resolveDir }) =>
+      resolve('@vue/reactivity', { kind: 'import-statement', resolveDir }))
+    onResolve({ filter: /^d3(-|$)/ }, async ({ path, kind, resolveDir, pluginData }) => pluginData === 'd3'
+      ? null
+      : { ...await resolve(path, { kind, resolveDir, pluginData: 'd3' }), sideEffects: false })
+  },
+}
+
 /** Where a package stands that is not bundled: by its name, but for MJML where that is bundled by itself, as seen from the programs. */
 const apart = mjml => ({
   name: 'apart',
@@ -36,11 +51,16 @@ const apart = mjml => ({
 })
 
 /**
+ * What only some of them need stands in parts of its own, and so does what few of their users ask for.
+ *
  * `entryPoints`: output names in `outdir`, without extension, and their sources. `mjml`: where the programs find MJML, as a package if
  * nothing is said.
  */
 export function bundle({ root, entryPoints, outdir, sourcemap = false, mjml = MJML }) {
-  return esbuild.build({ ...common(root), ...smaller, entryPoints, outdir, sourcemap, plugins: [apart(mjml)] })
+  return esbuild.build({
+    ...common(root), ...smaller, entryPoints, outdir, sourcemap, splitting: true, chunkNames: 'part-[hash]',
+    plugins: [withoutPages, apart(mjml)],
+  })
 }
 
 /** The web server as it was built, beside itself: what only some requests need is loaded with the first of them. */
@@ -48,7 +68,7 @@ export function bundleWeb({ root, entryPoint, outfile, mjml }) {
   const [outdir, name] = [outfile.slice(0, outfile.lastIndexOf('/')), outfile.slice(outfile.lastIndexOf('/') + 1, -'.mjs'.length)]
   return esbuild.build({
     ...common(root), entryPoints: { [name]: entryPoint }, outdir, splitting: true, chunkNames: `${name}-[name]-[hash]`,
-    ...smaller, sourcemap: true, plugins: [apart(mjml)],
+    ...smaller, sourcemap: true, plugins: [withoutPages, apart(mjml)],
   })
 }
 

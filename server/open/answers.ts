@@ -1,5 +1,5 @@
 /** What programs are answered, described once: for the document, and for the tests that hold every answer against it. */
-import type { PartialSchemaMap, Schema } from 'joi'
+import type { Schema } from 'joi'
 import Joi from '../joi'
 import { EVENT_KINDS } from '#core/events'
 import { STATUSES } from '#core/people/status'
@@ -9,7 +9,8 @@ const instant = Joi.string().isoDate().description('A time in UTC (RFC 3339).')
 const whole = Joi.number().integer().min(0)
 const words = Joi.string().allow('')
 /** Every key is there, and no other. */
-const exactly = (keys: PartialSchemaMap) => Joi.object(keys).fork(Object.keys(keys), schema => schema.required())
+const exactly = (keys: Record<string, Schema>) =>
+  Joi.object(Object.fromEntries(Object.entries(keys).map(([key, schema]) => [key, schema.required()])))
 const listOf = (item: Schema) => Joi.array().items(item)
 const orNone = (schema: Schema) => schema.allow(null)
 const nextPage = orNone(id).description('Pass it as “after” to get the next ones; null at the end.')

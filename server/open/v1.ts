@@ -10,7 +10,6 @@ import { originOfVisitor } from '../visitor'
 import { Limiter } from '../limiter'
 import { contextAt } from '../site/page'
 import { answerProgram, keyOf, mostBytes, type ProgramAnswer } from './answer'
-import { openApi } from './openapi'
 
 const MINUTE = 60_000
 const byKey = new Limiter({ most: 120, perMs: MINUTE })
@@ -27,7 +26,7 @@ export default defineEventHandler(async (event) => {
     const path = event.path.split('?')[0]!.replace(/^(\/practice)?\/v1/, '').replace(/\/$/, '')
     const context = contextAt(event)
     const isReading = ['GET', 'HEAD'].includes(event.method)
-    if (path === '/openapi.json' && isReading) return openApi(context.baseUrl, VERSION)
+    if (path === '/openapi.json' && isReading) return (await import('./openapi')).openApi(context.baseUrl, VERSION)
     const tooMany = (problem: string) => {
       setResponseHeader(event, 'retry-after', MINUTE / 1000)
       return wrong(429, problem)

@@ -1,13 +1,13 @@
 /** The same as an Atom feed. */
 import { defineEventHandler, setResponseHeader } from 'h3'
-import { atomOf } from '#runtime/feed'
 import { sharedLetters } from '#usecases/reading/sharedEmails'
 import { publicFace } from '#usecases/views/publicPages'
 import { contextAt, forAnySite, troublePage } from './page'
 
-export default defineEventHandler((event) => {
+export default defineEventHandler(async (event) => {
   try {
     const context = contextAt(event)
+    const { atomOf } = await import('#runtime/feed')
     const { senderName } = publicFace(context)
     const url = `${context.baseUrl}/letters`
     const feed = atomOf({

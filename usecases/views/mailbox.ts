@@ -1,5 +1,4 @@
 /** The practice mailbox, read from the very bytes that were delivered. */
-import PostalMime from 'postal-mime'
 import type { MailboxView, MailView } from '#core/views/mailbox'
 import { readTogether } from '#data/connection'
 import { attachedFiles } from '#data/files'
@@ -17,6 +16,7 @@ export async function mailView(context: WorkspaceContext, id: number): Promise<M
   const mail = findMail(context.db, id)
   if (!mail) throw new NotThere('This email is not in the practice mailbox.')
   // What went along is told by its name; its bytes come with the file.
+  const { default: PostalMime } = await import('postal-mime')
   const parsed = await PostalMime.parse(mail.source)
   const person = (address: { name?: string, address?: string } | undefined) =>
     address?.name ? `${address.name} <${address.address}>` : address?.address ?? ''
