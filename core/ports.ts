@@ -49,7 +49,7 @@ export interface Carrier {
 }
 
 export interface Composer {
-  /** `content`: with its parts in their place (core/message/parts). Slow the first time. Throws if it cannot be made. */
+  /** `content`: with its parts in their place (core/message/complete). Slow the first time. Throws if it cannot be made. */
   compile(content: MessageContent, frame: Frame, look: EmailLook): Promise<CompiledMessage>
   /** The email as it goes over the line (RFC 5322, MIME). `made`: what its parts were filled from, where that is known: much faster. */
   compose(mail: Mail, made?: { message: CompiledMessage, personal: Personal }): Promise<Uint8Array>

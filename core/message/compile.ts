@@ -26,7 +26,7 @@ export interface Frame extends Pick<SendKind, 'isWatched'> {
 }
 
 /**
- * `content`: with its parts in their place (core/message/parts).
+ * `content`: with its parts in their place (core/message/complete).
  *
  * Facts of the reader: `first_name`. Of the email: `list_name`, `sender_name`, `postal_address` on one line. Ready: `base_url` of our
  * pictures, what links lead to, `pixel_url` in what is watched, `choices_url`, `own_url` where the email has a button of its own, what
