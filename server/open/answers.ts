@@ -8,7 +8,7 @@ const id = Joi.number().integer().min(1)
 const instant = Joi.string().isoDate().description('A time in UTC (RFC 3339).')
 const whole = Joi.number().integer().min(0)
 const words = Joi.string().allow('')
-/** Every key is there, and no other. Joi's `fork` says the same, but copies the whole for every key: half a second at each start. */
+/** Every key is there, and no other. Joi's `fork` says the same, but copies all of it for every key, at each start. */
 const exactly = (keys: Record<string, Schema>) =>
   Joi.object(Object.fromEntries(Object.entries(keys).map(([key, schema]) => [key, schema.required()])))
 const listOf = (item: Schema) => Joi.array().items(item)
