@@ -8,6 +8,7 @@ import { embeddedHtml, renderNotice, renderOptIn, wordsHtml, type OptInView } fr
 import type { PageText } from '#core/page/text'
 import { redirectsOf } from '#core/page/cameTo'
 import { formWithin } from '#server/body'
+import { Refused } from '#server/refused'
 import { log, openWorkspaces } from '#server/workspaces'
 import type { WorkspaceContext } from '#usecases/context'
 import { InputProblem, NotNow, NotThere } from '#usecases/problem'
@@ -75,6 +76,9 @@ export function formOf<Form>(schema: Joi.ObjectSchema<Form>, form: URLSearchPara
   return value
 }
 
+/** After so long it makes sense to ask a busy server again. */
+const BUSY_SECONDS = 10
+
 /** Any trouble on a public page as a page of its own, in words for a visitor. */
 export function troublePage(event: H3Event, error: unknown): string {
   const known = error instanceof NotThere
@@ -84,6 +88,13 @@ export function troublePage(event: H3Event, error: unknown): string {
   if (error instanceof InputProblem) return page(
     event, renderNotice({ title: 'Something was not understood', text: error.message, senderName: nameOf(event), files: FILES }), 400,
   )
+  if (error instanceof Refused && error.status === 503) {
+    log.warn(`${error.message} A public page was not shown.`)
+    setResponseHeader(event, 'retry-after', BUSY_SECONDS)
+    return page(event, renderNotice({
+      title: 'Please try again in a moment', text: 'There is much to do here right now.', senderName: nameOf(event), files: FILES,
+    }), 503)
+  }
   // Visitors need not know what is broken; the log says it in one sentence.
   const trouble = databaseTrouble(error)
   if (!known) log.error({ err: error }, trouble?.sentence ?? 'a public page failed')

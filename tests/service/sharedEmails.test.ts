@@ -1,8 +1,12 @@
 /** Emails that are shared with everybody, read by another library and by nobody in particular. */
+import { createApp, createRouter, toWebHandler } from 'h3'
 import Parser from 'rss-parser'
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { atomOf } from '#adapters/atom'
 import type { BlockNode, PlainBlockNode } from '#core/message/content'
+import { Refused } from '#server/refused'
+import letter from '#server/site/letter.get'
+import { openWorkspaces } from '#server/workspaces'
 import { saveTag } from '#usecases/know/listsAndTags'
 import { saveLink } from '#usecases/know/links'
 import { NotNow, NotThere } from '#usecases/problem'
@@ -10,6 +14,7 @@ import { sharedEmail, shareBroadcast, sharedLetters } from '#usecases/reading/sh
 import { linkLines } from '#usecases/views/links'
 import { broadcastView } from '#usecases/views/broadcasts'
 import { sendBroadcast, writeBroadcast } from './broadcasting'
+import { temporaryFolder } from '../temporary'
 import { email, furnish, HOUR, moveTo, openContext, step, tag, thursdayNoon, visit } from './workshop'
 
 const quiet = () => [step('one', { kind: 'elapsed', count: 80, unit: 'days', from: 'joining' })]
@@ -51,6 +56,24 @@ describe('an email that is shared', () => {
     expect([sharedLetters(context), broadcastView(context, id).shared]).toEqual([[], null])
     await expect(sharedEmail(context, id, '')).rejects.toThrow(NotThere)
     await expect(sharedEmail(context, writeBroadcast(context, listId), '')).rejects.toThrow(NotThere)
+  })
+
+  it('says to try again, and that nothing is broken, where too many others are being made at this moment', async () => {
+    const { context, listId } = await furnish(openContext(), quiet)
+    const id = await sendBroadcast(context, listId)
+    await moveTo(context, thursdayNoon + HOUR)
+    shareBroadcast(context, id, true)
+    vi.stubEnv('PORCH_DATA', temporaryFolder())
+    const busy = { ...context, composer: { compile: () => Promise.reject(new Refused(503, 'The server is busy right now.')) } }
+    const served = vi.spyOn(openWorkspaces(), 'of').mockReturnValue(busy)
+    const ask = toWebHandler(createApp().use(createRouter().get('/letters/:id', letter)))
+    const answer = await ask(new Request(`http://localhost/letters/${id}`))
+    expect([answer.status, answer.headers.get('retry-after'), answer.headers.get('cache-control')]).toEqual([503, '10', 'no-store'])
+    expect(await answer.text()).toMatch(/<h1>Please try again in a moment/)
+    served.mockReturnValue(context)
+    expect((await ask(new Request(`http://localhost/letters/${id}`))).status).toBe(200)
+    served.mockRestore()
+    vi.unstubAllEnvs()
   })
 
   it('is told by a feed that another library reads (RFC 4287), whatever its title', async () => {
