@@ -1,4 +1,5 @@
 /** Where people inside courses stand, gathered where they stand alike: for reckoning ahead. */
+import { within } from '#core/maps'
 import type { Cohort } from '#core/sequence/ahead'
 import type { Enrolment } from '#core/sequence/journey'
 import type { DateOf } from '#core/time/when'
@@ -126,12 +127,6 @@ function eachWaiting(
     const byDone = within(byStep, stepId, () => new Map<string, Waiting['cohort']>())
     visit(within(byDone, doneSteps, () => cohortOf(stepId, done(doneSteps), rest)), dueAt, personId)
   }
-}
-
-function within<Key, Value>(map: Map<Key, Value>, key: Key, make: () => Value): Value {
-  let value = map.get(key)
-  if (value === undefined) map.set(key, value = make())
-  return value
 }
 
 function cohortOf(stepId: string, doneStepIds: readonly string[], rest: string | null): Waiting['cohort'] {

@@ -64,7 +64,8 @@ describe('an email that is shared', () => {
     await moveTo(context, thursdayNoon + HOUR)
     shareBroadcast(context, id, true)
     vi.stubEnv('PORCH_DATA', temporaryFolder())
-    const busy = { ...context, composer: { compile: () => Promise.reject(new Refused(503, 'The server is busy right now.')) } }
+    const compile = () => Promise.reject(new Refused(503, 'The server is busy right now.'))
+    const busy = { ...context, composer: { ...context.composer, compile } }
     const served = vi.spyOn(openWorkspaces(), 'of').mockReturnValue(busy)
     const ask = toWebHandler(createApp().use(createRouter().get('/letters/:id', letter)))
     const answer = await ask(new Request(`http://localhost/letters/${id}`))

@@ -1,9 +1,10 @@
 /** What will go out in the coming 28 days, per half hour, and who would get too much on one of them. */
+import { within } from '#core/maps'
 import { QUARTER } from '#core/sequence/ahead'
 import { addDays, instantOf, localOf, type Instant, type LocalDate, type ZoneName } from '#core/time/zone'
 import type { CalendarDay, CalendarSend, CalendarView, Expected } from '#core/views/calendar'
 import type { SendOf } from '#core/sending/kinds'
-import type { ComingSend, SendName } from '#core/views/frame'
+import type { SendName } from '#core/views/frame'
 import { readTogether } from '#data/connection'
 import { sendingLimits } from '#data/limits'
 import { addressesOf } from '#data/people'
@@ -34,20 +35,13 @@ export function calendarView(context: WorkspaceContext): CalendarView {
     const most = sendingLimits(db).aDay ?? MANY
     const named = sendNamer(db)
     const ahead = aheadOf(context, { now, until, unit: QUARTER })
-    const local = localTimes(zone)
-    const byDay = new Map<LocalDate, Send[]>()
-    for (const send of gathered(ahead, now, until)) {
-      const { date } = local(send.at)
-      const day = byDay.get(date)
-      if (day) day.push(send)
-      else byDay.set(date, [send])
-    }
+    const byDay = gathered(ahead, { now, until, zone, named })
     const crowds = crowdsBy(ahead, now, zone, most)
     const days = Array.from({ length: CALENDAR_DAYS }, (_, n): CalendarDay => {
       const date = addDays(first, n)
-      const sends = byDay.get(date) ?? []
+      const halves = byDay.get(date) ?? new Map<string, Share[]>()
       return {
-        date, at: instantOf(date, '00:00', zone), ...expected(sends), slots: slotsOf(sends, local, named),
+        date, at: instantOf(date, '00:00', zone), ...expected([...halves.values()].flat()), slots: slotsOf(halves),
         crowded: new Set(crowds.filter(crowd => crowd.date === date).map(({ personId }) => personId)).size,
       }
     })
@@ -67,55 +61,61 @@ function localTimes(zone: string): (at: Instant) => ReturnType<typeof localOf> {
   }
 }
 
-/** Emails of one step in one quarter of an hour. `spread`: the variance of what is expected. */
-interface Send extends ComingSend { spread: number }
+/** Emails of one step in one half-hour. `spread`: the variance of what is expected. */
+interface Share { send: SendOf & SendName, people: number, spread: number }
 
-/** What should have gone already goes now. */
-function gathered(ahead: Ahead, now: Instant, until: Instant): Send[] {
+/** By date and half-hour of the workspace’s clock, like 09:30. What should have gone already goes now. */
+function gathered(
+  ahead: Ahead, { now, until, zone, named }: { now: Instant, until: Instant, zone: ZoneName, named: (of: SendOf) => SendName },
+): Map<LocalDate, Map<string, Share[]>> {
   const first = Math.floor(now / QUARTER)
-  const slots = Math.floor(until / QUARTER) - first + 1
-  const steps = new Map<string, { of: SendOf, people: Float64Array, spread: Float64Array }>()
-  ahead.eachSend((of): Add => {
-    const key = keyOfSend(of)
-    let step = steps.get(key)
-    if (!step) steps.set(key, step = { of, people: new Float64Array(slots), spread: new Float64Array(slots) })
-    const { people, spread } = step
+  const quarters = Math.floor(until / QUARTER) - first + 1
+  const steps = new Map<string, { send: Share['send'], people: Float64Array, spread: Float64Array }>()
+  ahead.eachSend(({ kind, ownerId, itemId }): Add => {
+    const of = { kind, ownerId, itemId }
+    const { people, spread } = within(steps, keyOfSend(of), () => ({
+      send: { ...of, ...named(of) }, people: new Float64Array(quarters), spread: new Float64Array(quarters),
+    }))
     return (at, expected, variance) => {
-      const slot = Math.max(0, Math.floor(at / QUARTER) - first)
-      people[slot]! += expected
-      spread[slot]! += variance
+      const quarter = Math.max(0, Math.floor(at / QUARTER) - first)
+      people[quarter]! += expected
+      spread[quarter]! += variance
     }
   })
-  return [...steps.values()].flatMap(({ of, people, spread }) => [...people].flatMap((expected, slot) => expected > 0
-    ? [{ ...of, at: (first + slot) * QUARTER, people: expected, spread: spread[slot]! }]
-    : []))
+  const days = new Map<LocalDate, Map<string, Share[]>>()
+  const halfOf = (quarter: number): Share[] => {
+    const { date, time } = localOf((first + quarter) * QUARTER, zone)
+    const half = `${time.slice(0, 3)}${time.slice(3) < '30' ? '00' : '30'}`
+    return within(within(days, date, () => new Map<string, Share[]>()), half, () => [])
+  }
+  // Each is looked up once, and not for every step: a long course has something in each of them.
+  const halves: Share[][] = []
+  for (const { send, people, spread } of steps.values()) {
+    for (let quarter = 0; quarter < quarters; quarter++) {
+      if (people[quarter] === 0) continue
+      const half = halves[quarter] ??= halfOf(quarter)
+      const last = half.at(-1)
+      if (last?.send === send) {
+        last.people += people[quarter]!
+        last.spread += spread[quarter]!
+      }
+      else half.push({ send, people: people[quarter]!, spread: spread[quarter]! })
+    }
+  }
+  return days
 }
 
 /** Where nothing is open the bounds are the number itself. */
-function expected(sends: readonly Send[]): Expected {
-  const people = sends.reduce((sum, send) => sum + send.people, 0)
-  const reach = SURE * Math.sqrt(sends.reduce((sum, send) => sum + send.spread, 0))
+function expected(shares: readonly Share[]): Expected {
+  const people = shares.reduce((sum, share) => sum + share.people, 0)
+  const reach = SURE * Math.sqrt(shares.reduce((sum, share) => sum + share.spread, 0))
   return { people: Math.round(people), low: Math.max(0, Math.floor(people - reach + 1e-9)), high: Math.ceil(people + reach - 1e-9) }
 }
 
-function slotsOf(sends: readonly Send[], local: ReturnType<typeof localTimes>, name: (of: SendOf) => SendName): CalendarDay['slots'] {
-  const slots = new Map<string, Map<string, Send[]>>()
-  for (const send of sends) {
-    const { time } = local(send.at)
-    const half = `${time.slice(0, 3)}${time.slice(3) < '30' ? '00' : '30'}`
-    const steps = slots.get(half) ?? new Map<string, Send[]>()
-    slots.set(half, steps)
-    const key = keyOfSend(send)
-    const known = steps.get(key)
-    if (known) known.push(send)
-    else steps.set(key, [send])
-  }
-  return [...slots].sort(([a], [b]) => a.localeCompare(b)).map(([time, steps]) => ({
-    time, ...expected([...steps.values()].flat()),
-    sends: [...steps.values()].map((all): CalendarSend => {
-      const { kind, ownerId, itemId } = all[0]!
-      return { kind, ownerId, itemId, ...name({ kind, ownerId, itemId }), ...expected(all) }
-    }).sort((a, b) => b.people - a.people),
+function slotsOf(halves: Map<string, Share[]>): CalendarDay['slots'] {
+  return [...halves].sort(([a], [b]) => a.localeCompare(b)).map(([time, shares]) => ({
+    time, ...expected(shares),
+    sends: shares.map((share): CalendarSend => ({ ...share.send, ...expected([share]) })).sort((a, b) => b.people - a.people),
   }))
 }
 
