@@ -99,33 +99,51 @@ type Rest = [
 /** The last whole unit. A number is bound as one with a fraction, by which a division would not be whole; a remainder is. */
 const whole = (instant: string) => `((${instant}) - (${instant}) % @unit)`
 
-/** Few columns, since there may be very many rows; of most there is nothing to say but where they stand and when. */
-const waiting = ({ joining, zone, fields }: Asked) => {
+/** What matters besides where they stand and when; of most there is nothing to say. */
+const restOf = ({ joining, zone, fields }: Asked) => {
   const justAsked = `own_act AND done_steps = '[]' AND due_at = joined_at`
   const rest =
     `json_array(${justAsked}, ${whole('limit_at')} - ${whole('due_at')}, ${joining ? `${whole('due_at')} - ${whole('joined_at + still_ms')}` : 'NULL'}, ${zone ? ZONE : 'NULL'}, occurs_on, ${fields.length > 0 ? `json(${DATES})` : 'NULL'})`
-  return `
-    SELECT person_id, step_id, done_steps, ${whole('due_at')},
-      ${joining || zone || fields.length > 0 ? rest : `CASE WHEN limit_at IS NULL AND occurs_on IS NULL AND NOT (${justAsked}) THEN NULL ELSE ${rest} END`}
-    FROM enrolments WHERE course_id = (SELECT course_id FROM course_versions WHERE id = @versionId) AND version_id = @versionId
-      AND status = 'open' AND due_at <= @until`
+  return joining || zone || fields.length > 0
+    ? rest
+    : `CASE WHEN limit_at IS NULL AND occurs_on IS NULL AND NOT (${justAsked}) THEN NULL ELSE ${rest} END`
 }
 
+const WAITING = `
+  FROM enrolments WHERE course_id = (SELECT course_id FROM course_versions WHERE id = @versionId) AND version_id = @versionId
+    AND status = 'open' AND due_at <= @until`
+
+type Counted = [stepId: string, dueAt: Instant, rest: string | null, leastDone: string, mostDone: string, people: number]
+
+/** How many wait for which step, in groups whose members may have done different steps before it. */
+const countedWaiting = (db: Database, asked: Asked): Counted[] =>
+  prepare(db, `SELECT step_id, ${whole('due_at')} AS due, ${restOf(asked)} AS rest, min(done_steps), max(done_steps), count(*) ${WAITING}
+    GROUP BY due, step_id, rest`).raw().all(boundOf(asked)) as Counted[]
+
+const boundOf = ({ versionId, until, unit, fields }: Asked) => ({ versionId, until, unit, fields: JSON.stringify(fields) })
+
+/** `only`: some people, or who waits for some steps. */
 function eachWaiting(
-  db: Database, asked: Asked, people: readonly number[] | null,
+  db: Database, asked: Asked, only: { column: 'person_id' | 'step_id', values: readonly (number | string)[] },
   visit: (cohort: Waiting['cohort'], dueAt: Instant, personId: number) => void,
 ): void {
+  const cohort = cohortReader()
+  // Few columns, since there may be very many rows.
+  const rows = prepare(db, `SELECT person_id, step_id, done_steps, ${whole('due_at')}, ${restOf(asked)} ${WAITING}
+    AND ${only.column} IN (SELECT value FROM json_each(@only))`).raw()
+    .iterate({ ...boundOf(asked), only: JSON.stringify(only.values) }) as
+    Iterable<[personId: number, stepId: string, doneSteps: string, dueAt: Instant, rest: string | null]>
+  for (const [personId, stepId, doneSteps, dueAt, rest] of rows) visit(cohort(stepId, doneSteps, rest), dueAt, personId)
+}
+
+/** Who stands alike is told by one and the same object. */
+function cohortReader(): (stepId: string, doneSteps: string, rest: string | null) => Waiting['cohort'] {
   const done = doneReader()
   const known = new Map<string | null, Map<string, Map<string, Waiting['cohort']>>>()
-  const { versionId, until, unit, fields } = asked
-  const rows = prepare(db, `${waiting(asked)} ${people ? 'AND person_id IN (SELECT value FROM json_each(@people))' : ''}`).raw()
-    .iterate({
-      versionId, until, unit, fields: JSON.stringify(fields), people: JSON.stringify(people),
-    }) as Iterable<[personId: number, stepId: string, doneSteps: string, dueAt: Instant, rest: string | null]>
-  for (const [personId, stepId, doneSteps, dueAt, rest] of rows) {
+  return (stepId, doneSteps, rest) => {
     const byStep = within(known, rest, () => new Map<string, Map<string, Waiting['cohort']>>())
     const byDone = within(byStep, stepId, () => new Map<string, Waiting['cohort']>())
-    visit(within(byDone, doneSteps, () => cohortOf(stepId, done(doneSteps), rest)), dueAt, personId)
+    return within(byDone, doneSteps, () => cohortOf(stepId, done(doneSteps), rest))
   }
 }
 
@@ -136,13 +154,20 @@ function cohortOf(stepId: string, doneStepIds: readonly string[], rest: string |
   return { stepId, doneStepIds, justAsked: justAsked === 1, limitAfter, joinedBefore, personZone, occursOn, dateOf: datesIn(dates) }
 }
 
-/** Those with a step due until then in one version. */
+/** Those with a step due until then in one version. Where all who wait for a step have done the same, the database counts them. */
 export function waitingIn(db: Database, asked: Asked): Waiting[] {
   const all = new Map<Waiting['cohort'], Map<Instant, number>>()
-  eachWaiting(db, asked, null, (cohort, dueAt) => {
+  const add = (cohort: Waiting['cohort'], dueAt: Instant, more: number) => {
     const people = within(all, cohort, () => new Map<Instant, number>())
-    people.set(dueAt, (people.get(dueAt) ?? 0) + 1)
-  })
+    people.set(dueAt, (people.get(dueAt) ?? 0) + more)
+  }
+  const counted = countedWaiting(db, asked)
+  const mixed = new Set(counted.filter(([, , , leastDone, mostDone]) => leastDone !== mostDone).map(([stepId]) => stepId))
+  const cohort = cohortReader()
+  for (const [stepId, dueAt, rest, doneSteps, , people] of counted) {
+    if (!mixed.has(stepId)) add(cohort(stepId, doneSteps, rest), dueAt, people)
+  }
+  if (mixed.size > 0) eachWaiting(db, asked, { column: 'step_id', values: [...mixed] }, (cohort, dueAt) => add(cohort, dueAt, 1))
   return [...all].map(([cohort, people]) => ({ cohort, people }))
 }
 
@@ -151,7 +176,7 @@ export function waitingOf(
   db: Database, asked: Asked, people: readonly number[],
 ): { cohort: Waiting['cohort'], dueAt: Instant, personId: number }[] {
   const rows: ReturnType<typeof waitingOf> = []
-  eachWaiting(db, asked, people, (cohort, dueAt, personId) => rows.push({ cohort, dueAt, personId }))
+  eachWaiting(db, asked, { column: 'person_id', values: people }, (cohort, dueAt, personId) => rows.push({ cohort, dueAt, personId }))
   return rows
 }
 
