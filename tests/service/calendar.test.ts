@@ -83,6 +83,18 @@ describe('the coming 28 days', () => {
     expect(of('last')).toEqual([[100, 100, 100]])
   })
 
+  it('leave out what somebody has had already, also where others wait for the same step at the same time', async () => {
+    const { context } = await furnish(openContext(), () => [
+      step('one', { kind: 'at-once' }), step('two', hours(24)), step('three', hours(24)),
+    ])
+    const [again] = ['ada', 'bo', 'cy'].map(name => visit(context, `${name}@example.com`))
+    await moveTo(context, thursdayNoon + HOUR)
+    // As if a jump had led back from behind it.
+    context.db.prepare(`UPDATE enrolments SET done_steps = '["one","three"]' WHERE person_id = ?`).run(again)
+    const sends = calendarView(context).days.flatMap(({ slots }) => slots.flatMap(slot => slot.sends))
+    expect(sends.map(({ itemId, people }) => [itemId, people])).toEqual([['two', 3], ['three', 2]])
+  })
+
   it('count those who are on their way in, and what waits to go', async () => {
     const { context, courseId, listId } = await furnish(openContext())
     expect(calendarView(context).days.every(({ people }) => people === 0)).toBe(true)
