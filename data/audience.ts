@@ -60,6 +60,8 @@ const OPT_INS = `
 
 type MailRow = Omit<EmailFacts, 'opens' | 'uncertainOpens' | 'clicks' | 'triedAgain'>
   & { id: number, goAt: number | null, clicked: 0 | 1 }
+interface OpenRow { outboxId: number, at: number, certain: 0 | 1 }
+interface ClickRow { outboxId: number, at: number, url: string, linkId: number }
 
 /** Each part of what is known of someone. */
 const PARTS: { [Name in Exclude<keyof PersonFacts, keyof Own>]: Part<PersonFacts[Name]> } = {
@@ -99,14 +101,25 @@ const PARTS: { [Name in Exclude<keyof PersonFacts, keyof Own>]: Part<PersonFacts
     tables: ['outbox', 'opens', 'clicks'],
     read(db, personId) {
       const emails = rowsOf<MailRow>(EMAILS)(db, personId)
-      const opens = emails.length > 0 ? byEmail(rowsOf<{ outboxId: number, at: number, certain: 0 | 1 }>(OPENS)(db, personId)) : null
-      const clicks = emails.some(({ clicked }) => clicked)
-        ? byEmail(rowsOf<{ outboxId: number, at: number, url: string, linkId: number }>(CLICKS)(db, personId))
-        : null
-      const opensOf = (id: number, certain: 0 | 1) => (opens?.get(id) ?? []).filter(open => open.certain === certain).map(({ at }) => at)
-      return emails.map(({ id, clicked: _, goAt, ...email }) => ({
-        ...email, triedAgain: goAt !== null, opens: opensOf(id, 1), uncertainOpens: opensOf(id, 0), clicks: clicks?.get(id) ?? [],
-      }))
+      const opens = new Map<number, { certain: number[], uncertain: number[] }>()
+      for (const { outboxId, at, certain } of emails.length > 0 ? rowsOf<OpenRow>(OPENS)(db, personId) : []) {
+        let those = opens.get(outboxId)
+        if (!those) opens.set(outboxId, those = { certain: [], uncertain: [] })
+        those[certain ? 'certain' : 'uncertain'].push(at)
+      }
+      const clicks = new Map<number, EmailFacts['clicks']>()
+      for (const { outboxId, at, url, linkId } of emails.some(({ clicked }) => clicked) ? rowsOf<ClickRow>(CLICKS)(db, personId) : []) {
+        const those = clicks.get(outboxId)
+        if (those) those.push({ at, url, linkId })
+        else clicks.set(outboxId, [{ at, url, linkId }])
+      }
+      return emails.map(({ id, kind, ownerId, itemId, plannedAt, status, repeats, goAt, handedOverAt, leftAt }): EmailFacts => {
+        const those = opens.get(id)
+        return {
+          kind, ownerId, itemId, plannedAt, status, repeats, triedAgain: goAt !== null, handedOverAt, leftAt,
+          opens: those?.certain ?? [], uncertainOpens: those?.uncertain ?? [], clicks: clicks.get(id) ?? [],
+        }
+      })
     },
   },
   enrolments: {
@@ -133,12 +146,6 @@ for (const name of NAMES) {
       return known.get(name)
     },
   })
-}
-
-function byEmail<Row extends { outboxId: number }>(rows: Row[]): Map<number, Row[]> {
-  const found = new Map<number, Row[]>()
-  for (const row of rows) found.set(row.outboxId, [...found.get(row.outboxId) ?? [], row])
-  return found
 }
 
 /** Everybody for whom the condition holds, by id. */
