@@ -1,6 +1,7 @@
 /** What is known about one person, for conditions; and everybody a condition holds for. */
 import type { EmailFacts, PersonFacts, PurchaseFacts } from '#core/audience/meaning'
 import type { SqlCondition } from '#core/audience/sql'
+import { within } from '#core/maps'
 import { sourceOf, type Touch } from '#core/page/touch'
 import type { Database } from './connection'
 import { waitsOfPerson } from './waits'
@@ -103,15 +104,11 @@ const PARTS: { [Name in Exclude<keyof PersonFacts, keyof Own>]: Part<PersonFacts
       const emails = rowsOf<MailRow>(EMAILS)(db, personId)
       const opens = new Map<number, { certain: number[], uncertain: number[] }>()
       for (const { outboxId, at, certain } of emails.length > 0 ? rowsOf<OpenRow>(OPENS)(db, personId) : []) {
-        let those = opens.get(outboxId)
-        if (!those) opens.set(outboxId, those = { certain: [], uncertain: [] })
-        those[certain ? 'certain' : 'uncertain'].push(at)
+        within(opens, outboxId, () => ({ certain: [], uncertain: [] }))[certain ? 'certain' : 'uncertain'].push(at)
       }
       const clicks = new Map<number, EmailFacts['clicks']>()
       for (const { outboxId, at, url, linkId } of emails.some(({ clicked }) => clicked) ? rowsOf<ClickRow>(CLICKS)(db, personId) : []) {
-        const those = clicks.get(outboxId)
-        if (those) those.push({ at, url, linkId })
-        else clicks.set(outboxId, [{ at, url, linkId }])
+        within(clicks, outboxId, () => []).push({ at, url, linkId })
       }
       return emails.map(({ id, kind, ownerId, itemId, plannedAt, status, repeats, goAt, handedOverAt, leftAt }): EmailFacts => {
         const those = opens.get(id)
